@@ -1,0 +1,47 @@
+# Everything runs from a clean clone: the first use sets up, later uses start at once.
+PYTHON ?= python3.11
+PY := .venv/bin/python
+export PYTHONDONTWRITEBYTECODE = 1
+
+.PHONY: demo test bench shots check clean schema lock
+
+.venv/.run: requirements.txt pyproject.toml
+	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
+	@test -x $(PY) || $(PYTHON) -m venv .venv
+	@$(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
+	@$(PY) -m pip install -q --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+.venv/.test: .venv/.run requirements-test.txt
+	@$(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements-test.txt
+	@touch $@
+
+demo: .venv/.run
+	@$(PY) manage.py migrate --verbosity 0
+	@$(PY) manage.py collectstatic --noinput --verbosity 0
+	@$(PY) manage.py load_demo
+	@exec $(PY) manage.py serve
+
+test: .venv/.test
+	@scripts/need_chromium.sh
+	@.venv/bin/ruff check .
+	@.venv/bin/lint-imports
+	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q
+
+bench: .venv/.test
+	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) scripts/bench.py
+
+shots: .venv/.test
+	@scripts/need_chromium.sh
+	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) scripts/shots.py
+
+schema: .venv/.run
+	@.venv/bin/zinc-latch schema > docs/build-file.schema.json
+
+lock:
+	@$(PY) -m pip install -q pip-tools
+	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host -o requirements.txt requirements.in
+	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host -o requirements-test.txt requirements-test.in
+
+clean:
+	@rm -rf .venv build *.egg-info .pytest_cache .hypothesis .ruff_cache .import_linter_cache

@@ -1,0 +1,1 @@
+"""Drawings from reports, as SVG text."""

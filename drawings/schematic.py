@@ -1,0 +1,198 @@
+"""The schematic of one channel, drawn from its netlist, with live values at the parts."""
+
+from __future__ import annotations
+
+from drawings import symbols
+from drawings.svg import Canvas
+from latchcore.catalogue import load_catalogue
+from latchcore.context import BuildContext
+from latchcore.document.models import Build, Channel
+from latchcore.netlist import Part
+from latchcore.quantity import show
+from latchcore.report import StageResult
+
+
+def schematic(result: StageResult, build: Build, channel: Channel) -> str:
+    """
+    Draw a channel.
+
+    Parameters
+    ----------
+    result : StageResult
+        The evaluated stage; what is drawn are the parts of its netlist
+    build, channel
+        Where names of rail and pin come from
+
+    Returns
+    -------
+    str
+        One SVG element; wires carry ``data-node``, parts ``data-ref``
+    """
+    rail = build.rail(channel.rail)
+    symbol = load_catalogue().loads[channel.load.kind].symbol
+    volts = BuildContext(build, load_catalogue()).rail_volts(rail) if rail else None
+    words = f"Schematic of {channel.name}: {result.title}"
+    parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
+    canvas = Canvas(520, 336, words, parts)
+    rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
+    if result.kind == "direct_pin":
+        _direct(canvas, result, channel, symbol, rail_text)
+    else:
+        _low_side(canvas, result, channel, symbol, rail_text)
+    return canvas.svg()
+
+
+def _begin(c: Canvas, part: Part) -> None:
+    c.open("part", data_ref=part.ref, data_nodes=" ".join(dict.fromkeys(part.terminals.values())))
+
+
+def _named(result: StageResult, channel: Channel, ref: str) -> Part | None:
+    return result.netlist.part(f"{channel.id}.{ref}")
+
+
+def _rail(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float) -> None:
+    c.wire(node, (x_from, y), (x_to, y))
+    c.line((x_from - 8, y), (x_from + 8, y), css="ink heavy")
+    c.text(x_from - 4, y - 10, words, "strong", data_node=node)
+
+
+def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    find = lambda ref: _named(result, channel, ref)  # noqa: E731
+    load, transistor, series, pull = find("LOAD"), find("Q1"), find("R1"), find("R2")
+    control = transistor.terminals.get("B") or transistor.terminals["G"]
+    switch, pin_node, rail = load.terminals["-"], f"{channel.id}.PIN", load.terminals["+"]
+    y, x_q, x_load = 236, 272, 286
+    x_pin, x_series, x_control = 78, 166, 222
+    # Drive: pin, series resistor, control electrode.
+    symbols.pin(c, x_pin, y, channel.pin or "pin ?")
+    c.text(x_pin - 66, y + 32, f"≤ {result.live['pin']}", "live", data_node=pin_node)
+    c.wire(pin_node, (x_pin, y), (x_series - 28, y))
+    wire = find("W1")
+    if series:
+        _begin(c, series)
+        symbols.resistor(c, x_series, y)
+        c.text(x_series, y - 14, f"R1 {series.value}", "mono", "middle")
+        c.close()
+    else:
+        _begin(c, wire)
+        c.line((x_series - 28, y), (x_series + 28, y))
+        c.text(x_series, y - 10, "no resistor", "note", "middle")
+        c.close()
+    c.wire(control, (x_series + 28, y), (x_q - 30, y))
+    if pull:
+        on_pin_side = pin_node in pull.terminals.values()
+        x_pull = 112 if on_pin_side else x_control
+        node = pin_node if on_pin_side else control
+        c.wire(node, (x_pull, y), (x_pull, y + 20))
+        c.dot(node, x_pull, y)
+        _begin(c, pull)
+        symbols.resistor(c, x_pull, y + 48, upright=True)
+        c.text(x_pull + 12, y + 53, f"R2 {pull.value}", "mono")
+        c.close()
+        c.wire("0V", (x_pull, y + 76), (x_pull, y + 88))
+        symbols.ground(c, x_pull, y + 88)
+    # Switch and load.
+    _begin(c, transistor)
+    (symbols.npn if transistor.kind == "npn" else symbols.nmos)(c, x_q, y)
+    c.text(x_q + 24, y + 6, "Q1", "mono")
+    title = transistor.value.split(",")[0]
+    c.text(x_q + 24, y + 24, title, "note")
+    c.close()
+    letter = "V_BE" if transistor.kind == "npn" else "V_GS"
+    c.text(x_control + 14, y - 34, f"{letter} {result.live['base']}", "live", "end", data_node=control)
+    c.text(x_q + 24, y - 14, result.live["switch"], "live", data_node=switch)
+    c.wire("0V", (x_load, y + 34), (x_load, y + 88))
+    symbols.ground(c, x_load, y + 88)
+    c.wire(switch, (x_load, 168), (x_load, y - 34))
+    _begin(c, load)
+    symbols.load(c, x_load, 112, symbol)
+    c.text(x_load - 34, 104, channel.name if len(channel.name) < 26 else channel.name[:25] + "…", "strong", "end")
+    c.text(x_load - 34, 122, f"≤ {result.live['load']}", "live", "end")
+    c.text(x_load - 34, 138, result.live["volts"], "live", "end")
+    c.close()
+    c.wire(switch, (x_load, 146), (x_load, 168))
+    _rail(c, rail, rail_text, 24, 500, 46)
+    c.wire(rail, (x_load, 46), (x_load, 78))
+    c.dot(rail, x_load, 46)
+    _clamp(c, result, find, rail, switch, x_load, y)
+
+
+def _named_part(c: Canvas, x: float, y: float, ref: str, words: str) -> None:
+    """Reference and value, the value broken where a drawing has no room for it."""
+    first, _, figures = words.partition(" diode ")
+    c.text(x, y, f"{ref} {first}" if figures else ref, "mono")
+    c.text(x, y + 16, figures or words, "note")
+
+
+def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load: float, y: float) -> None:
+    diode, zener = find("D1"), find("D2")
+    x = 372
+    if diode:
+        reversed_ = diode.terminals["K"] == switch
+        c.wire(rail, (x, 46), (x, 60 if zener else 84))
+        c.dot(rail, x, 46)
+        if zener:
+            middle = zener.terminals["A"]
+            _begin(c, zener)
+            symbols.diode(c, x, 84, band_up=False, zener=True)
+            _named_part(c, x + 16, 78, "D2", zener.value)
+            c.close()
+            c.wire(middle, (x, 112), (x, 114))
+            place = 140
+        else:
+            place = 112
+        _begin(c, diode)
+        symbols.diode(c, x, place, band_up=not reversed_)
+        _named_part(c, x + 16, place - 6, "D1", diode.value)
+        c.text(x + 16, place + 26, diode.note, "alarm" if reversed_ else "note")
+        c.close()
+        c.wire(switch, (x, place + 28), (x, 180), (x_load, 180))
+        c.dot(switch, x_load, 180)
+    elif zener:
+        c.wire(switch, (x_load, 180), (x, 180), (x, y - 10))
+        c.dot(switch, x_load, 180)
+        _begin(c, zener)
+        symbols.diode(c, x, y + 18, band_up=True, zener=True)
+        _named_part(c, x + 16, y + 14, "D2", zener.value)
+        c.close()
+        c.wire("0V", (x, y + 46), (x, y + 88))
+        symbols.ground(c, x, y + 88)
+    elif "unclamped_peak" in result.facts:
+        c.line((x, 60), (x, 172), css="absent")
+        c.text(x + 14, 112, "no clamp", "alarm")
+        c.text(x + 14, 130, f"heads for {show(result.facts['unclamped_peak'], 'V')}", "note")
+
+
+def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    load, series = _named(result, channel, "LOAD"), _named(result, channel, "R1")
+    pin_node = f"{channel.id}.PIN"
+    sink = load.terminals["-"] != "0V"
+    y, x_load = 180, 320
+    symbols.pin(c, 90, y, channel.pin or "pin ?")
+    c.text(52, y + 32, f"≤ {result.live['pin']}", "live", "middle", data_node=pin_node)
+    inner = load.terminals["-"] if sink else load.terminals["+"]
+    if series:
+        c.wire(pin_node, (90, y), (172, y))
+        _begin(c, series)
+        symbols.resistor(c, 200, y)
+        c.text(200, y - 14, f"R1 {series.value}", "mono", "middle")
+        c.close()
+        c.wire(inner, (228, y), (x_load, y))
+    else:
+        c.wire(pin_node, (90, y), (x_load, y))
+    place = y - 54 if sink else y + 54
+    c.wire(inner, (x_load, y), (x_load, y - 20 if sink else y + 20))
+    _begin(c, load)
+    symbols.load(c, x_load, place, symbol)
+    c.text(x_load + 40, place - 2, channel.name, "strong")
+    c.text(x_load + 40, place + 16, result.live["load"], "live")
+    c.text(x_load + 40, place + 32, result.live["volts"], "live")
+    c.close()
+    if sink:
+        rail = load.terminals["+"]
+        c.wire(rail, (x_load, place - 34), (x_load, 60))
+        _rail(c, rail, rail_text, 160, 500, 60)
+        c.dot(rail, x_load, 60)
+    else:
+        c.wire("0V", (x_load, place + 34), (x_load, place + 52))
+        symbols.ground(c, x_load, place + 52)

@@ -1,0 +1,70 @@
+"""A small canvas that writes SVG; every value that came from a person is escaped here and nowhere else."""
+
+from __future__ import annotations
+
+from html import escape
+
+
+def number(value: float) -> str:
+    """A coordinate to a tenth."""
+    return f"{value:.1f}".rstrip("0").rstrip(".")
+
+
+class Canvas:
+    """
+    Collects shapes and writes one SVG element.
+
+    Examples
+    --------
+    >>> c = Canvas(100, 40, "A wire")
+    >>> c.wire("0V", (0, 20), (100, 20))
+    >>> "data-node" in c.svg()
+    True
+    """
+
+    def __init__(self, width: float, height: float, title: str, description: str = "", css: str = "drawing", stretch: bool = False):
+        self.width, self.height, self.title, self.description, self.css = width, height, title, description, css
+        self.stretch = stretch
+        self.pieces: list[str] = []
+
+    def add(self, tag: str, css: str = "", **attributes) -> None:
+        """One shape; underscores in attribute names become hyphens."""
+        given = "".join(f' {key.rstrip("_").replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
+        self.pieces.append(f'<{tag}{f" class={chr(34)}{css}{chr(34)}" if css else ""}{given}/>')
+
+    def line(self, *points: tuple[float, float], css: str = "ink", **attributes) -> None:
+        """A line through points."""
+        path = "M" + "L".join(f"{number(x)} {number(y)}" for x, y in points)
+        self.add("path", css, d=path, **attributes)
+
+    def wire(self, node: str, *points: tuple[float, float]) -> None:
+        """A wire of a node."""
+        self.line(*points, css="wire", data_node=node)
+
+    def dot(self, node: str, x: float, y: float) -> None:
+        """A joint where three wires of a node meet."""
+        self.add("circle", "joint", cx=number(x), cy=number(y), r=3.2, data_node=node)
+
+    def text(self, x: float, y: float, words: str, css: str = "", anchor: str = "start", **attributes) -> None:
+        """Words at a place."""
+        extra = "".join(f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
+        self.pieces.append(
+            f'<text x="{number(x)}" y="{number(y)}" text-anchor="{anchor}" class="{css}"{extra}>{escape(words)}</text>'
+        )
+
+    def open(self, css: str, **attributes) -> None:
+        """Begin a group."""
+        extra = "".join(f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
+        self.pieces.append(f'<g class="{css}"{extra}>')
+
+    def close(self) -> None:
+        """End the group."""
+        self.pieces.append("</g>")
+
+    def svg(self) -> str:
+        """The whole element, named for those who do not see it."""
+        words = f"<title>{escape(self.title)}</title>" + (f"<desc>{escape(self.description)}</desc>" if self.description else "")
+        return (
+            f'<svg class="{self.css}"{" preserveAspectRatio=" + chr(34) + "none" + chr(34) if self.stretch else ""} viewBox="0 0 {number(self.width)} {number(self.height)}" role="img" '
+            f'xmlns="http://www.w3.org/2000/svg" aria-label="{escape(self.title)}">{words}{"".join(self.pieces)}</svg>'
+        )

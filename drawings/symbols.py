@@ -1,0 +1,90 @@
+"""Standard symbols, each drawn round a place with its terminals at known points."""
+
+from __future__ import annotations
+
+from drawings.svg import Canvas
+
+
+def resistor(c: Canvas, x: float, y: float, upright: bool = False) -> None:
+    """A box 34 by 14 on the line; terminals 28 either side."""
+    if upright:
+        c.line((x, y - 28), (x, y - 17))
+        c.add("rect", "body", x=x - 7, y=y - 17, width=14, height=34)
+        c.line((x, y + 17), (x, y + 28))
+    else:
+        c.line((x - 28, y), (x - 17, y))
+        c.add("rect", "body", x=x - 17, y=y - 7, width=34, height=14)
+        c.line((x + 17, y), (x + 28, y))
+
+
+def npn(c: Canvas, x: float, y: float) -> None:
+    """Base at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34)."""
+    c.line((x - 30, y), (x - 6, y))
+    c.line((x - 6, y - 17), (x - 6, y + 17), css="ink heavy")
+    c.line((x - 6, y - 8), (x + 14, y - 22), (x + 14, y - 34))
+    c.line((x - 6, y + 8), (x + 14, y + 22), (x + 14, y + 34))
+    c.add("path", "solid", d=f"M{x + 11.5} {y + 20.3}l-9.6 -1.6 4.8 -7z")
+
+
+def nmos(c: Canvas, x: float, y: float) -> None:
+    """Gate at (x−30, y), drain at (x+14, y−34), source at (x+14, y+34); the arrow points to the channel."""
+    c.line((x - 30, y), (x - 12, y), (x - 12, y - 15))
+    c.line((x - 12, y - 15), (x - 12, y + 15))
+    for top in (-18, -5, 8):
+        c.line((x - 5, y + top), (x - 5, y + top + 10), css="ink heavy")
+    c.line((x - 5, y - 13), (x + 14, y - 13), (x + 14, y - 34))
+    c.line((x - 5, y + 13), (x + 14, y + 13), (x + 14, y + 34))
+    c.line((x - 5, y), (x + 14, y), (x + 14, y + 13))
+    c.add("path", "solid", d=f"M{x - 4} {y}l9 -4.5v9z")
+
+
+def diode(c: Canvas, x: float, y: float, band_up: bool = True, zener: bool = False) -> None:
+    """Upright, terminals at y−28 and y+28; the band is the cathode."""
+    way = -1 if band_up else 1
+    c.line((x, y - 28), (x, y + 28))
+    c.add("path", "solid", d=f"M{x - 9} {y - way * 8}h18l-9 {way * 16}z")
+    band = y + way * 8
+    c.line((x - 10, band), (x + 10, band), css="ink heavy")
+    if zener:
+        c.line((x - 10, band), (x - 10, band - way * 6))
+        c.line((x + 10, band), (x + 10, band + way * 6))
+
+
+def load(c: Canvas, x: float, y: float, kind: str) -> None:
+    """Upright between y−34 and y+34: coil, lamp, strip, heater or LED."""
+    c.line((x, y - 34), (x, y - 22))
+    c.line((x, y + 22), (x, y + 34))
+    if kind == "coil":
+        c.add("rect", "body", x=x - 16, y=y - 22, width=32, height=44)
+        c.line((x - 16, y + 12), (x + 16, y - 12))
+    elif kind == "lamp":
+        c.add("circle", "body", cx=x, cy=y, r=22)
+        c.line((x - 15.5, y - 15.5), (x + 15.5, y + 15.5))
+        c.line((x - 15.5, y + 15.5), (x + 15.5, y - 15.5))
+    elif kind == "heater":
+        c.add("rect", "body", x=x - 12, y=y - 22, width=24, height=44)
+        for step in (-11, 0, 11):
+            c.line((x - 12, y + step), (x + 12, y + step))
+    else:
+        many = (-11, 11) if kind == "strip" else (0,)
+        c.line((x, y - 22), (x, y + 22))
+        for middle in many:
+            size = 7 if kind == "strip" else 9
+            c.add("path", "solid", d=f"M{x - size} {y + middle - size}h{2 * size}l{-size} {2 * size - 2}z")
+            c.line((x - size - 1, y + middle + size - 2), (x + size + 1, y + middle + size - 2), css="ink heavy")
+            for shift in (0, 6):
+                c.line((x + 12 + shift, y + middle - 2), (x + 20 + shift, y + middle - 10))
+                c.add("path", "solid", d=f"M{x + 21 + shift} {y + middle - 11}l-5 1.5 3.5 3.5z")
+
+
+def ground(c: Canvas, x: float, y: float) -> None:
+    """The common 0 V under a wire that ends at (x, y)."""
+    for half, step in ((11, 0), (7, 5), (3, 10)):
+        c.line((x - half, y + step), (x + half, y + step), css="ink", data_node="0V")
+
+
+def pin(c: Canvas, x: float, y: float, label: str) -> None:
+    """A flag whose point is the board's pin at (x, y)."""
+    width = max(44, 11 * len(label) + 18)
+    c.add("path", "flag", d=f"M{x} {y}l-11 -14h{-width}v28h{width}z")
+    c.text(x - width / 2 - 9, y + 5, label, "mono strong", "middle")

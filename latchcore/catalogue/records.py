@@ -1,0 +1,227 @@
+"""Typed records of parts, loads, boards and regions, read from text with units."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+
+from latchcore.quantity import QuantityError, parse
+from latchcore.spread import Spread, parse_spread
+
+PIN_ABILITIES = ("out", "in", "pwm", "analogue", "interrupt")
+
+
+def _quantity(unit: str, **how):
+    def read(value):
+        if isinstance(value, str):
+            try:
+                return parse(value, unit, **how)
+            except QuantityError as error:
+                raise ValueError(str(error)) from error
+        raise ValueError(f"expected text with a unit such as “3 {unit}”")
+
+    return Annotated[float, BeforeValidator(read)]
+
+
+def _spread(unit: str, minus: float = 0.0, plus: float = 0.0):
+    def read(value):
+        if isinstance(value, str):
+            try:
+                return parse_spread(value, (unit,), minus, plus)[0]
+            except QuantityError as error:
+                raise ValueError(str(error)) from error
+        raise ValueError(f"expected text with a unit such as “3 {unit}”")
+
+    return Annotated[Spread, BeforeValidator(read)]
+
+
+Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
+ZeroVolts = _quantity("V", allow_zero=True)
+Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
+Coulombs, Farads = _quantity("C"), _quantity("F")
+VoltSpread, OhmSpread = _spread("V"), _spread("Ω")
+Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
+Words = Annotated[str, Field(max_length=200)]
+
+
+class Record(BaseModel):
+    """A frozen catalogue record; an unknown field is an error, so a misspelt figure cannot pass unread."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
+    id: Key
+    title: Words
+    source: Words = "generic class limit"
+
+
+class Bipolar(Record):
+    """NPN transistor class."""
+
+    family: Literal["npn"]
+    v_ceo: Volts
+    i_c: Amperes
+    i_c_pulse: Amperes
+    gain_at: list[Amperes]
+    gain_min: list[float]
+    v_be: VoltSpread
+    v_ce_sat: VoltSpread
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+
+    def gain(self, current: float) -> float:
+        """Least gain at a collector current, coldest; on logarithms between the given points, held outside them."""
+        return float(np.exp(np.interp(np.log(current), np.log(self.gain_at), np.log(self.gain_min))))
+
+
+class Mosfet(Record):
+    """N-channel MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``."""
+
+    family: Literal["nmos"]
+    v_ds: Volts
+    v_gs_max: Volts
+    i_d: Amperes
+    i_d_pulse: Amperes
+    v_gs_th: VoltSpread
+    v_plateau: VoltSpread
+    r_on_at: list[Volts]
+    r_on: list[Ohms]
+    q_gd: Coulombs
+    c_iss: Farads
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+
+    @property
+    def on_voltage(self) -> float:
+        """Lowest gate voltage at which the on-resistance is specified [V]."""
+        return min(self.r_on_at)
+
+    def on_resistance(self, gate_voltage: float) -> float | None:
+        """Highest on-resistance at 25 °C specified at or under a gate voltage [Ω]; ``None`` below all of them."""
+        rows = [r for v, r in zip(self.r_on_at, self.r_on, strict=True) if v <= gate_voltage]
+        return min(rows) if rows else None
+
+
+class Diode(Record):
+    """Diode class used as a clamp."""
+
+    family: Literal["diode"]
+    v_r: Volts
+    i_f: Amperes
+    i_peak: Amperes
+    v_f: VoltSpread
+    fast: bool
+
+
+class Zener(Record):
+    """Zener class used in a clamp."""
+
+    family: Literal["zener"]
+    v_z: VoltSpread
+    power: Watts
+    i_peak: Amperes
+
+
+class Load(Record):
+    """What a kind of load brings with it while nothing was measured."""
+
+    model: Literal["ohmic", "led_string", "constant_power", "led"]
+    symbol: Literal["coil", "lamp", "strip", "led", "heater"]
+    inductive: bool
+    tolerance: float
+    surge: float
+    surge_time: Seconds | None = None
+    accept_min: float
+    accept_max: float
+    pull_in: float | None = None
+    release: float | None = None
+    time_constant: Seconds | None = None
+    hazard: str | None = None
+    example: Words
+    help: Annotated[str, Field(max_length=400)]
+
+
+class Pin(BaseModel):
+    """One line of a board under all its names."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
+    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_+-]{1,12}$")]
+    chip: Words
+    header: Words
+    can: list[Literal["out", "in", "pwm", "analogue", "interrupt"]]
+    owner: Words | None = None
+    reset: Literal["floating", "pull_up", "pull_down", "driven_high", "driven_low", "pulses"] = "floating"
+    pull: OhmSpread | None = None
+    start: Literal["high", "low"] | None = None
+    group: Words | None = None
+
+
+class Board(Record):
+    """Board profile: levels and limits of its pins, and how each behaves before the program runs."""
+
+    family: Literal["board"]
+    logic: VoltSpread
+    voh_drop_noload: ZeroVolts
+    voh_drop_rated: ZeroVolts
+    rated_current: Amperes
+    vol_noload: ZeroVolts
+    vol_max: ZeroVolts
+    pin_recommended: Amperes
+    pin_absolute: Amperes
+    total_recommended: Amperes
+    total_absolute: Amperes
+    leakage: Amperes
+    injection_limit: Amperes
+    over_supply: Volts
+    feed: VoltSpread
+    idle: Amperes
+    peak: Amperes
+    brown_out: Volts
+    boot_time: Seconds
+    upload_time: Seconds
+    power_pins: dict[str, Amperes]
+    pins: list[Pin]
+
+    @property
+    def voh_noload_min(self) -> float:
+        """Low corner of the high level without load [V]."""
+        return self.logic.min - self.voh_drop_noload
+
+    @property
+    def voh_rated_min(self) -> float:
+        """Low corner of the high level at the rated current [V]."""
+        return self.logic.min - self.voh_drop_rated
+
+    @property
+    def droop(self) -> float:
+        """Fall of the high level with current [Ω]."""
+        return (self.voh_drop_rated - self.voh_drop_noload) / self.rated_current
+
+    def pin(self, name: str | None) -> Pin | None:
+        """The pin of that name, or ``None``."""
+        return next((pin for pin in self.pins if pin.id == name), None)
+
+
+class Source(Record):
+    """A kind of supply with the tolerance that goes with it."""
+
+    family: Literal["source"]
+    minus: float
+    plus: float
+    note: Words
+
+
+class Region(Record):
+    """Mains voltage, colours and customs of a part of the world; old installations differ, measure."""
+
+    family: Literal["region"]
+    mains: VoltSpread
+    frequency: float
+    live: Words
+    neutral: Words
+    earth: Words
+    residual_current: Words
+    caution: Words
+
+
+PART_FAMILIES = {"npn": Bipolar, "nmos": Mosfet, "diode": Diode, "zener": Zener, "board": Board}

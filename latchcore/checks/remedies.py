@@ -1,0 +1,171 @@
+"""What mends a finding: candidate edits, each tried on a copy and offered only where the finding then is gone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from latchcore.context import ChannelContext
+from latchcore.document.models import Build
+from latchcore.quantity import show
+from latchcore.report import Finding, Remedy, StageResult
+
+Edits = tuple[tuple[str, dict[str, Any]], ...]
+Candidate = tuple[str, Edits]
+#: A builder wants a choice, not a list.
+MOST_REMEDIES = 3
+#: Where no edit of the design helps, this is what to ask for.
+ADVICE = {
+    "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
+    "P3": "Use another pin, or a board with more outputs.",
+    "P7": "Put a level shifter or an optocoupler between pin and stage, or use a board with a higher logic level.",
+    "C1": "Raise the supply, or use a coil for a lower voltage.",
+    "C2": "Lower the supply, or use a coil for this voltage.",
+    "S8": "Use a supply of the load's own voltage, or a load for this rail.",
+    "D2": "Use a part with a higher current rating; enter its figures with the build.",
+    "D13": "Limit the surge (warm-up resistor, soft start), or use a part with a higher pulse rating.",
+    "P13": "Feed the load from a rail that dies with the board, or put a transistor between.",
+}
+
+
+def candidates(context: ChannelContext, result: StageResult, finding: Finding) -> Iterator[Candidate]:
+    """Edits that might mend a finding, the least change first; they are tried before they are shown."""
+    channel, settings = context.channel.id, context.channel.stage.settings
+
+    def setting(**values: str) -> Edits:
+        return (("set_setting", {"channel": channel, **values}),)
+
+    def stage(kind: str) -> Edits:
+        return (("set_stage", {"channel": channel, "stage": kind}),)
+
+    check = finding.check
+    if check in ("P1", "D1", "D7", "D9", "D13", "D14") or (check == "D4" and "gate_resistor" in settings):
+        for key, symbol in (("base_resistor", "base"), ("gate_resistor", "gate"), ("series_resistor", "series")):
+            if key in settings:
+                yield f"Use {{{key}}} Ω as the {symbol} resistor", setting(**{key: "auto"})
+    if check in ("P6", "P4", "D4", "P1", "D1") and "pull_resistor" in settings:
+        yield "Fit a pull resistor of {pull_resistor} Ω", setting(pull_resistor="auto")
+    if check == "D4" and settings.get("pull_side") == "gate":
+        yield "Move the pull-down to the pin side", setting(pull_side="pin")
+    if check in ("D1", "D2", "D3", "D4", "D5", "D6", "D9", "D11", "D13", "C1", "P7") and "transistor" in settings:
+        yield "Use the {transistor}", setting(transistor="auto")
+    if check == "D1" and settings.get("school"):
+        yield "Size by the build's own school", setting(school="auto")
+    if check == "D14":
+        for watts in ("0.5 W", "1 W", "2 W"):
+            yield f"Fit a {watts} resistor", setting(resistor_watts=watts)
+    if check == "C4":
+        yield "Add a {clamp_diode}, band to the rail", setting(clamp="diode", clamp_band="rail")
+        yield "Add diode and zener for a quicker release", setting(clamp="diode_zener", clamp_band="rail")
+    if check == "C5":
+        yield "Turn the diode round, band to the rail", setting(clamp_band="rail")
+        yield "Use the {clamp_zener}", setting(clamp_zener="auto")
+        yield "Use a plain diode instead", setting(clamp="diode", clamp_band="rail")
+    if check in ("C6", "D3"):
+        yield "Use the {clamp_diode}", setting(clamp_diode="auto")
+        if "clamp_zener" in settings:
+            yield "Use the {clamp_zener}", setting(clamp_zener="auto")
+        if settings.get("clamp", "diode") != "diode":
+            yield "Use a plain diode instead", setting(clamp="diode")
+    if check in ("P3", "P4", "P5", "P6", "P10"):
+        yield from _other_pins(context, check)
+    if check == "P13":
+        yield "Connect the LED between pin and 0 V", setting(connection="source")
+    if check == "P9":
+        yield "Connect the LED between pin and 0 V", setting(connection="source")
+    if check in ("C1", "C2", "S8", "P9", "P13"):
+        yield from _other_rails(context)
+    if check[0] == "D" or check in ("P1", "C1", "P7", "P6"):
+        for kind, words in (("nmos_low_side", "a MOSFET: {transistor}"), ("npn_low_side", "a bipolar transistor: {transistor}")):
+            if kind != result.kind and context.load.kind.model != "led":
+                yield f"Use {words}", stage(kind)
+
+
+def _other_pins(context: ChannelContext, check: str) -> Iterator[Candidate]:
+    from latchcore.document.edits.channels import free_pins
+
+    build = context.around.build
+    for pin in free_pins(build, pwm=bool(context.channel.pwm))[:3]:
+        header = context.board.pin(pin).header
+        yield f"Move to {pin} ({header})", (("set_pin", {"channel": context.channel.id, "pin": pin}),)
+        if check == "P6":
+            return
+
+
+def _other_rails(context: ChannelContext) -> Iterator[Candidate]:
+    for rail in context.around.build.rails:
+        if rail.id != context.channel.rail:
+            yield f"Feed it from {rail.name}", (("set_channel_rail", {"channel": context.channel.id, "rail": rail.id}),)
+
+
+def remedies(
+    context: ChannelContext, result: StageResult, finding: Finding, standing: int,
+    trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None],
+) -> tuple[Remedy, ...]:  # fmt: skip
+    """
+    The candidates that work: after the edit the finding is gone and no other stop or fix has come.
+
+    Parameters
+    ----------
+    context, result, finding
+        The channel, its result, and what is to be mended
+    standing : int
+        Weight of what stands now: stops over fixes
+    trial : callable
+        Evaluates one channel of a changed build to its result and findings
+    """
+    from latchcore.document.edits import EditError, apply
+
+    working, build = [], context.around.build
+    for label, edits in candidates(context, result, finding):
+        changed = build
+        try:
+            for name, args in edits:
+                changed, _ = apply(changed, name, args)
+        except EditError:
+            continue
+        outcome = trial(changed, context.channel.id)
+        if outcome is None:
+            continue
+        after, found = outcome
+        if any(f.check == finding.check for f in found) or weight(found) >= standing:
+            continue
+        text = label.format_map(_Texts(after))
+        if not any(r.label == text for r in working):
+            working.append(Remedy(text, edits, _outcome(after, finding)))
+        if len(working) == MOST_REMEDIES:
+            break
+    if not working:
+        working.append(Remedy(ADVICE.get(finding.check, "Change the load, the supply or the part; no single change of this stage mends it.")))
+    return tuple(working)
+
+
+def weight(findings: list[Finding]) -> int:
+    """Stops over fixes over the rest, to tell better from worse."""
+    return sum({"stop": 1000, "fix": 10}.get(f.severity, 1) for f in findings)
+
+
+class _Texts(dict):
+    """Fills a label from the sized values of the tried design."""
+
+    def __init__(self, result: StageResult):
+        # The package is of no matter in a label; the figures are.
+        super().__init__({v.key: ",".join(v.text.split(",")[:2]) for v in result.values})
+
+    def __missing__(self, key: str) -> str:
+        return "part"
+
+
+def _outcome(result: StageResult, finding: Finding) -> str:
+    if finding.measure is not None:
+        after = result.measure(finding.measure.key)
+        if after is not None:
+            return f"then {after.label[0].lower()}{after.label[1:]} {show(after.worst, after.unit)}, {after.limit_name} {show(after.limit, after.unit)}"
+    if finding.check in ("C4", "C5") and (clamped := result.measure("blocking")):
+        release = result.facts.get("release_time")
+        text = f"then the switch sees {show(clamped.worst, 'V')}"
+        return text + (f", release about {show(release, 's', 2)}" if release else "")
+    state = next((s for s in result.states if s.key in ("floating", "weakly_pulled") and s.voltage), None)
+    if finding.check in ("P6", "P5") and state:
+        return f"then the input stays at {show(state.voltage, 'V')}, off up to {show(state.limit, 'V')}"
+    return ""

@@ -1,0 +1,51 @@
+"""Supplies: does the rail fit the load, and can the source give what hangs on it?"""
+
+from __future__ import annotations
+
+from latchcore.context import BuildContext, ChannelContext
+from latchcore.quantity import show
+from latchcore.report import Finding, RailReport, StageResult
+
+#: Surges shorter than this do not count against a source: its own capacitor serves them [s].
+SHORT_SURGE = 1e-3
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
+    load, volts = context.load, context.volts
+    if volts is None or load.pull_in is not None or load.kind.model == "led":
+        return []
+    low, high = load.kind.accept_min * load.rated, load.maximum
+    if volts.max > high * (1 + 1e-9):
+        sentence = f"The rail reaches {show(volts.max, 'V')}; a {show(load.rated, 'V')} {load.kind.title.lower()} takes up to {show(high, 'V')}."
+        corner = "highest supply"
+    elif volts.min < low * (1 - 1e-9):
+        sentence = f"The rail falls to {show(volts.min, 'V')}; a {show(load.rated, 'V')} {load.kind.title.lower()} wants at least {show(low, 'V')}."
+        corner = "lowest supply"
+    else:
+        return []
+    return [Finding("S8", "stop", context.channel.id, "The rail does not fit the load", sentence,
+                    "No stage mends a wrong voltage.", corner, lasting=context.hazardous)]  # fmt: skip
+
+
+def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
+    """S1 and S2 of every rail whose rating is known."""
+    found = []
+    share = around.catalogue.limits["supply_share"]
+    for rail in rails:
+        if rail.rating is None:
+            continue
+        where = f"rail:{rail.id}"
+        if rail.all_on > rail.rating * (1 + 1e-9):
+            found.append(Finding("S1", "stop", where, f"{rail.name} is overloaded",
+                                 f"Everything on takes {show(rail.all_on, 'A')} of {show(rail.rating, 'A')}.",
+                                 "The supply folds back or dies, and every load on it with it.", "everything on, highest currents"))  # fmt: skip
+        elif rail.worst > rail.rating * (1 + 1e-9):
+            found.append(Finding("S1", "fix", where, f"{rail.name} is short in the worst instant",
+                                 f"With everything on and the largest surge starting: {show(rail.worst, 'A')} of {show(rail.rating, 'A')}.",
+                                 "The rail dips just when the load starts.", "everything on, one load in its surge"))  # fmt: skip
+        elif rail.all_on > share * rail.rating * (1 + 1e-9):
+            found.append(Finding("S2", "note", where, f"{rail.name} has little in hand",
+                                 f"Everything on takes {show(rail.all_on, 'A')}, over {share * 100:g} % of {show(rail.rating, 'A')}.",
+                                 around.catalogue.limits.reasons["supply_share"], "everything on"))  # fmt: skip
+    return found

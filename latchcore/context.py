@@ -1,0 +1,182 @@
+"""A channel with everything around it resolved: board, pin, rail, load figures, limits."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from latchcore import preferred
+from latchcore.catalogue import Catalogue, read_part
+from latchcore.catalogue.records import Board, Pin, Record
+from latchcore.document.models import Build, Channel, Rail
+from latchcore.quantity import parse, parse_any
+from latchcore.spread import Spread, parse_spread
+from latchcore.sums.loads import LoadFigures, load_figures
+from latchcore.sums.mosfet import effective_duty
+
+
+@dataclass
+class BuildContext:
+    """A build against a catalogue: parts that travel with the build come before the catalogue's own."""
+
+    build: Build
+    catalogue: Catalogue
+    _own: dict[str, Record] = field(default_factory=dict)
+
+    def part(self, key: str | None) -> Record | None:
+        """Part record by id, or ``None``."""
+        if key is None:
+            return None
+        if key in self.build.parts:
+            if key not in self._own:
+                self._own[key] = read_part(self.build.parts[key])
+            return self._own[key]
+        return self.catalogue.parts.get(key)
+
+    def family(self, family: str) -> list[Record]:
+        """
+        Every part of a family that may be chosen, the smallest first.
+
+        A part that travels with the build stands in the place of the catalogue's own of the same id, so that
+        packing parts into a file never changes which one is chosen; parts only the build knows come last.
+        """
+        own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family}
+        generic = self.catalogue.of_family(family)
+        return [own.pop(part.id, part) for part in generic] + list(own.values())
+
+    @cached_property
+    def board(self) -> Board | None:
+        """The board of the build, or ``None``."""
+        found = self.part(self.build.board)
+        return found if isinstance(found, Board) else None
+
+    def rail_volts(self, rail: Rail) -> Spread:
+        """Voltage of a rail with the tolerance of its source where the text states none."""
+        source = self.catalogue.sources.get(rail.source)
+        minus, plus = (source.minus, source.plus) if source else (0.0, 0.0)
+        return parse_spread(rail.voltage, ("V",), minus, plus)[0]
+
+    @property
+    def ambient(self) -> float:
+        """Highest ambient [°C]."""
+        return parse(self.build.ambient, "°C", signed=True)
+
+    def channel(self, channel: Channel) -> ChannelContext:
+        """The channel with its surroundings."""
+        return ChannelContext(self, channel)
+
+
+@dataclass
+class ChannelContext:
+    """One channel with what it hangs on."""
+
+    around: BuildContext
+    channel: Channel
+
+    @property
+    def limits(self):
+        """Thresholds of the catalogue."""
+        return self.around.catalogue.limits
+
+    @property
+    def board(self) -> Board | None:
+        """The board of the build."""
+        return self.around.board
+
+    @cached_property
+    def pin(self) -> Pin | None:
+        """The pin, or ``None`` while none is chosen or the board has no such pin."""
+        return self.board.pin(self.channel.pin) if self.board else None
+
+    @cached_property
+    def rail(self) -> Rail | None:
+        """The load's rail."""
+        return self.around.build.rail(self.channel.rail)
+
+    @cached_property
+    def volts(self) -> Spread | None:
+        """Voltage of the load's rail."""
+        return self.around.rail_volts(self.rail) if self.rail else None
+
+    @property
+    def rail_dies_with_board(self) -> bool:
+        """Whether the load's rail is dead whenever the board is."""
+        return bool(self.rail and self.rail.source == "board_pin")
+
+    @cached_property
+    def load(self) -> LoadFigures:
+        """The load with every default filled in."""
+        load = self.channel.load
+        kind = self.around.catalogue.loads[load.kind]
+        rated = parse_spread(load.voltage, ("V",))[0].typ
+        figure, unit, _ = parse_spread(load.figure, ("A", "W", "Ω"), kind.tolerance, kind.tolerance)
+        given = {
+            "inductance": load.inductance and parse(load.inductance, "H"),
+            "surge": load.surge and parse(load.surge, "A"),
+            "surge_time": load.surge_time and parse(load.surge_time, "s"),
+            "hazards": load.hazards,
+        } | {name: self._level(getattr(load, name), rated) for name in ("pull_in", "maximum", "release")}
+        return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
+
+    @staticmethod
+    def _level(text: str | None, rated: float) -> float | None:
+        if text is None:
+            return None
+        value, unit = parse_any(text, ("V", "%"))
+        return value if unit == "V" else value / 100 * rated
+
+    @property
+    def hazardous(self) -> bool:
+        """Whether the load is on the hazard list."""
+        return bool(self.load.hazards)
+
+    @property
+    def tolerance(self) -> float:
+        """Tolerance of the resistors."""
+        return preferred.TOLERANCE[self.around.build.series]
+
+    @property
+    def series(self) -> str:
+        """Preferred series of the build."""
+        return self.around.build.series
+
+    @property
+    def frequency(self) -> float | None:
+        """PWM frequency [Hz]."""
+        return parse(self.channel.pwm, "Hz") if self.channel.pwm else None
+
+    @property
+    def heat_duty(self) -> float:
+        """Share of time that counts for heat: 1 unless pulsed far faster than a case warms."""
+        duty = parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0
+        on_time = duty / self.frequency if self.frequency else float("inf")
+        return effective_duty(duty, on_time, self.limits["continuous_over"])
+
+    @property
+    def duty(self) -> float:
+        """Share of time the load is on, for typical sums."""
+        return parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0
+
+    def setting(self, key: str) -> str | None:
+        """What the user fixed of the stage, or ``None`` where it is to be sized."""
+        value = self.channel.stage.settings.get(key)
+        return value if value not in (None, "", "auto") else None
+
+    def ohms(self, key: str) -> float | None:
+        """A resistor the user fixed [Ω]; ``None`` where sized or left out."""
+        value = self.setting(key)
+        return None if value in (None, "none") else parse(value, "Ω")
+
+    def left_out(self, key: str) -> bool:
+        """Whether the user left a part out on purpose."""
+        return self.setting(key) == "none"
+
+    @property
+    def missing(self) -> list[str]:
+        """What must be said before anything can be computed."""
+        absent = []
+        if self.board is None:
+            absent.append("board")
+        if self.rail is None:
+            absent.append("rail")
+        return absent

@@ -1,0 +1,1 @@
+"""The build document with its edits."""

@@ -1,0 +1,63 @@
+"""Edits of what holds for the whole build."""
+
+from __future__ import annotations
+
+from latchcore.catalogue import load_catalogue
+from latchcore.catalogue.records import Board
+from latchcore.context import BuildContext
+from latchcore.document.edits.registry import EditError, edit, reread, the_rail
+from latchcore.document.models import Build
+
+WORDS = {"note": "note", "region": "region", "ambient": "ambient", "school": "school of sizing", "series": "resistor series"}
+
+
+@edit
+def rename_build(build: Build, name: str) -> str:
+    """Give the build another name."""
+    reread(build, Build, name=name.strip())
+    return f"renamed to {build.name}"
+
+
+@edit
+def set_conditions(build: Build, **fields: str) -> str:
+    """Set any of note, region, ambient, school and series."""
+    unknown = set(fields) - set(WORDS)
+    if unknown:
+        raise EditError(f"A build has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(WORDS)}.")
+    if "region" in fields and fields["region"] not in load_catalogue().regions:
+        raise EditError(f"“{fields['region']}” is no region that ships; expected one of {', '.join(load_catalogue().regions)}.", "region")
+    changed = [key for key, value in fields.items() if getattr(build, key) != value]
+    for key, value in fields.items():
+        if value == "" and key != "note":
+            raise EditError("Nothing was typed; expected for instance “30 °C”.", key)
+        data = build.model_dump() | {key: value}
+        setattr(build, key, getattr(Build.model_validate(data), key))
+    return ", ".join(f"{WORDS[key]} {getattr(build, key)}" if key != "note" else "note" for key in changed) or "nothing changed"
+
+
+@edit
+def set_board(build: Build, board: str) -> str:
+    """Choose the board; pins it does not have are let go, so that nothing hangs on a line of another board."""
+    if board == "":
+        build.board = None
+        return "no board"
+    found = BuildContext(build, load_catalogue()).part(board)
+    if not isinstance(found, Board):
+        raise EditError(f"“{board}” is no board that is known here.", "board")
+    build.board = board
+    lost = []
+    for channel in build.channels:
+        if channel.pin and found.pin(channel.pin) is None:
+            lost.append(f"{channel.name} from {channel.pin}")
+            channel.pin = None
+    return f"board: {found.title}" + (f"; let go {', '.join(lost)}" if lost else "")
+
+
+@edit
+def set_board_feed(build: Build, rail: str) -> str:
+    """Say which rail feeds the board."""
+    if rail == "":
+        build.board_feed = None
+        return "board feed not stated"
+    build.board_feed = the_rail(build, rail).id
+    return f"board fed from {the_rail(build, rail).name}"

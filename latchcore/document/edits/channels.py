@@ -1,0 +1,168 @@
+"""Edits of channels and their loads."""
+
+from __future__ import annotations
+
+from latchcore.catalogue import load_catalogue
+from latchcore.checks.pins import usable
+from latchcore.context import BuildContext
+from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
+from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
+from latchcore.spread import parse_spread
+
+LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release")
+
+
+def free_pins(build: Build, pwm: bool = False) -> list[str]:
+    """Pins nobody uses that can drive, those that stay quiet in reset first."""
+    around = BuildContext(build, load_catalogue())
+    if around.board is None:
+        return []
+    taken = {c.pin for c in build.channels}
+    free = [p for p in around.board.pins if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)]
+    rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
+    return [p.id for p in sorted(free, key=lambda p: (rank.get(p.reset, 3), p.start is not None, p.owner is not None))]
+
+
+def _matching_rail(build: Build, volts: float) -> str | None:
+    around = BuildContext(build, load_catalogue())
+    near = [r for r in build.rails if abs(around.rail_volts(r).typ - volts) <= 0.1 * volts]
+    return near[0].id if near else None
+
+
+@edit
+def add_channel(
+    build: Build, kind: str, voltage: str, figure: str, name: str = "", stage: str = "", pin: str = "auto", rail: str = "auto"
+) -> str:
+    """Add a channel; without further word it takes a free quiet pin and the rail of its voltage."""
+    if len(build.channels) >= MOST_CHANNELS:
+        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
+    kinds = load_catalogue().loads
+    if kind not in kinds:
+        raise EditError(f"“{kind}” is no kind of load; expected one of {', '.join(kinds)}.", "kind")
+    load = validated(Load, {"kind": kind, "voltage": voltage, "figure": figure})
+    if pin == "auto":
+        pin = next(iter(free_pins(build)), None)
+    if rail == "auto":
+        rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
+    if not stage:
+        stage = "direct_pin" if kinds[kind].model == "led" else "npn_low_side"
+    channel = validated(
+        Channel,
+        {"id": next_id(build, "ch"), "name": name.strip() or kinds[kind].title, "pin": pin or None, "rail": rail or None,
+         "load": load.model_dump(), "stage": {"kind": stage}},
+    )  # fmt: skip
+    build.channels.append(channel)
+    return f"added {channel.name}"
+
+
+@edit
+def rename_channel(build: Build, channel: str, name: str) -> str:
+    """Give a channel another name."""
+    found = the_channel(build, channel)
+    before = found.name
+    reread(found, Channel, name=name.strip())
+    return f"{before} is now {found.name}"
+
+
+@edit
+def copy_channel(build: Build, channel: str) -> str:
+    """Add a copy of a channel on the next free quiet pin."""
+    found = the_channel(build, channel)
+    if len(build.channels) >= MOST_CHANNELS:
+        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
+    twin = found.model_copy(deep=True)
+    twin.id, twin.name, twin.accepted = next_id(build, "ch"), f"{found.name} copy"[:60], {}
+    twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
+    build.channels.insert(build.channels.index(found) + 1, twin)
+    return f"copied {found.name}"
+
+
+@edit
+def remove_channel(build: Build, channel: str) -> str:
+    """Take a channel out of the build."""
+    found = the_channel(build, channel)
+    build.channels.remove(found)
+    return f"removed {found.name}"
+
+
+@edit
+def move_channel(build: Build, channel: str, places: str) -> str:
+    """Move a channel up (negative) or down the line-up."""
+    found = the_channel(build, channel)
+    try:
+        step = int(places)
+    except ValueError as error:
+        raise EditError(f"“{places}” is no number of places.") from error
+    index = build.channels.index(found)
+    build.channels.insert(max(0, min(len(build.channels) - 1, index + step)), build.channels.pop(index))
+    return f"moved {found.name}"
+
+
+@edit
+def set_pin(build: Build, channel: str, pin: str) -> str:
+    """Put a channel on another pin."""
+    found = the_channel(build, channel)
+    if pin:
+        board = BuildContext(build, load_catalogue()).board
+        if board is None:
+            raise EditError("Choose a board first; pins are the board's.", "pin")
+        if board.pin(pin) is None:
+            raise EditError(f"“{pin}” is no pin of this board; expected one of {', '.join(p.id for p in board.pins)}.", "pin")
+    found.pin = pin or None
+    return f"{found.name} on {pin or 'no pin'}"
+
+
+@edit
+def set_channel_rail(build: Build, channel: str, rail: str) -> str:
+    """Feed a channel's load from another rail."""
+    found = the_channel(build, channel)
+    found.rail = the_rail(build, rail).id if rail else None
+    return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
+
+
+@edit
+def set_load(build: Build, channel: str, hazards: str | None = None, **fields: str) -> str:
+    """Set any of a load's fields; empty text means that it is not known."""
+    found = the_channel(build, channel)
+    unknown = set(fields) - set(LOAD_FIELDS)
+    if unknown:
+        raise EditError(f"A load has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(LOAD_FIELDS)}.")
+    if "kind" in fields and fields["kind"] not in load_catalogue().loads:
+        raise EditError(f"“{fields['kind']}” is no kind of load.", "kind")
+    for key, example in (("voltage", "volts such as “12 V”"), ("figure", "amperes, watts or ohms such as “80 mA”")):
+        if key in fields and not fields[key].strip():
+            raise EditError(f"Nothing was typed; expected {example}.", key)
+    changed = [f"{key.replace('_', ' ')} {value or 'not known'}" for key, value in fields.items() if (getattr(found.load, key) or "") != value]
+    if hazards is not None:
+        listed = None if hazards == "usual" else [h for h in hazards.split(",") if h]
+        found.load = validated(Load, found.load.model_dump() | {"hazards": listed})
+        changed.append("hazards " + (", ".join(listed) or "none" if listed is not None else "as usual for the kind"))
+    reread(found.load, Load, **fields)
+    return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
+
+
+@edit
+def set_switching(build: Build, channel: str, pwm: str = "", duty: str = "", longest_on: str = "") -> str:
+    """Say how a channel is switched: PWM frequency, share of time on, longest on-time."""
+    found = the_channel(build, channel)
+    reread(found, Channel, pwm=pwm, duty=duty, longest_on=longest_on)
+    parts = [f"PWM {pwm}" if pwm else "on and off", f"duty {duty}" if duty else "", f"longest on {longest_on}" if longest_on else ""]
+    return f"{found.name}: {', '.join(p for p in parts if p)}"
+
+
+@edit
+def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
+    """Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn."""
+    found = the_channel(build, channel)
+    if not reason.strip():
+        raise EditError("Nothing was typed; expected the reason, so that it can be judged later.", "reason")
+    reread(found, Channel, accepted=found.accepted | {check: reason.strip()})
+    return f"{found.name}: accepted {check}"
+
+
+@edit
+def withdraw_acceptance(build: Build, channel: str, check: str) -> str:
+    """Let an accepted finding stand again."""
+    found = the_channel(build, channel)
+    found.accepted.pop(check, None)
+    return f"{found.name}: {check} stands again"

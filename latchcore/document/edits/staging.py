@@ -1,0 +1,57 @@
+"""Edits of a channel's stage."""
+
+from __future__ import annotations
+
+from latchcore.catalogue import load_catalogue
+from latchcore.context import BuildContext
+from latchcore.document.edits.registry import EditError, edit, reread, the_channel
+from latchcore.document.models import Build, Stage
+from latchcore.quantity import QuantityError
+
+
+@edit
+def set_stage(build: Build, channel: str, stage: str) -> str:
+    """Drive a channel by another stage; what the user fixed carries over where the new stage knows it."""
+    from latchcore.stages import STAGES
+
+    found = the_channel(build, channel)
+    if stage not in STAGES:
+        raise EditError(f"“{stage}” is no stage; expected one of {', '.join(STAGES)}.", "stage")
+    shared = {s.key for s in STAGES[stage].settings} - {"transistor", "pull_resistor"}
+    kept = {key: value for key, value in found.stage.settings.items() if key in shared}
+    found.stage = Stage(kind=stage, settings=kept)
+    return f"{found.name}: {STAGES[stage].title}"
+
+
+@edit
+def set_setting(build: Build, channel: str, **settings: str) -> str:
+    """Fix things of a stage, or let them be sized again ("auto" or empty)."""
+    from latchcore.stages import STAGES
+
+    found = the_channel(build, channel)
+    known = {s.key: s for s in STAGES[found.stage.kind].settings}
+    fresh, says = dict(found.stage.settings), []
+    for key, value in settings.items():
+        setting, value = known.get(key), value.strip()
+        if setting is None:
+            raise EditError(f"{STAGES[found.stage.kind].title} has no “{key}”; expected any of {', '.join(known)}.", key)
+        if setting.kind in ("ohms", "watts") and value.lower() in ("auto", "none"):
+            value = value.lower()
+        try:
+            setting.check(value)
+        except QuantityError as error:
+            raise EditError(str(error), key) from error
+        except ValueError as error:
+            raise EditError(str(error), key) from error
+        if setting.kind == "part" and value not in ("", "auto"):
+            part = BuildContext(build, load_catalogue()).part(value)
+            if part is None or getattr(part, "family", "") != setting.family:
+                raise EditError(f"“{value}” is no part for {setting.label}.", key)
+        if value in ("", "auto"):
+            if fresh.pop(key, None) is not None:
+                says.append(f"{setting.label.lower()} sized")
+        elif fresh.get(key) != value:
+            fresh[key] = value
+            says.append(f"{setting.label.lower()} {value}")
+    reread(found.stage, Stage, settings=fresh)
+    return f"{found.name}: {', '.join(says) or 'nothing changed'}"

@@ -1,0 +1,162 @@
+"""The build document: what the user decided, with quantities as the text that was typed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from latchcore.quantity import QuantityError, hold_to_range, parse, parse_any
+from latchcore.spread import parse_spread
+
+FORMAT = "zinc-latch-build"
+SCHEMA_VERSION = 1
+MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
+
+
+def _text(check) -> Any:
+    def read(value: str) -> str:
+        try:
+            check(value)
+        except QuantityError as error:
+            raise ValueError(str(error)) from error
+        return value
+
+    return Annotated[str, Field(max_length=80), AfterValidator(read)]
+
+
+def _figure(value: str) -> None:
+    spread, unit, _ = parse_spread(value, ("A", "W", "Ω"))
+    hold_to_range(spread.typ, unit, value)
+
+
+def _share_or_volts(value: str) -> None:
+    number, unit = parse_any(value, ("V", "%"))
+    hold_to_range(number, unit, value)
+
+
+def _duty(value: str) -> None:
+    if not 0 < parse(value, "%") <= 100:
+        raise QuantityError(f"“{value}” is no duty; expected above 0 % and up to 100 %.")
+
+
+def _ambient(value: str) -> None:
+    if not -40 <= parse(value, "°C", signed=True) <= 100:
+        raise QuantityError(f"“{value}” is no ambient for a bench; expected -40 °C to 100 °C.")
+
+
+VoltsText = _text(lambda v: parse_spread(v, ("V",)))
+AmperesText = _text(lambda v: parse(v, "A"))
+OhmsText = _text(lambda v: parse(v, "Ω"))
+HenriesText = _text(lambda v: parse(v, "H"))
+SecondsText = _text(lambda v: parse(v, "s"))
+HertzText = _text(lambda v: parse(v, "Hz"))
+FigureText = _text(_figure)
+LevelText = _text(_share_or_volts)
+DutyText = _text(_duty)
+AmbientText = _text(_ambient)
+Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
+Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+Note = Annotated[str, Field(max_length=2000)]
+HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
+
+
+class Model(BaseModel):
+    """Base: unknown fields are refused, so that a misspelt one is not silently lost."""
+
+    model_config = ConfigDict(extra="forbid", validate_assignment=False)
+
+
+class Rail(Model):
+    """One supply rail."""
+
+    id: Id
+    name: Name
+    source: Key = "adapter"
+    voltage: VoltsText
+    rating: AmperesText | None = None
+    power_pin: Annotated[str, Field(max_length=12)] | None = None
+    note: Note = ""
+
+
+class Load(Model):
+    """What a channel switches; ``figure`` is any one of current, power or resistance."""
+
+    kind: Key
+    voltage: VoltsText
+    figure: FigureText
+    inductance: HenriesText | None = None
+    surge: AmperesText | None = None
+    surge_time: SecondsText | None = None
+    pull_in: LevelText | None = None
+    maximum: LevelText | None = None
+    release: LevelText | None = None
+    hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
+
+
+class Stage(Model):
+    """Which stage drives the load, with what the user fixed of it; everything else is sized."""
+
+    kind: Key = "npn_low_side"
+    settings: dict[Key, Annotated[str, Field(max_length=80)]] = Field(default_factory=dict, max_length=40)
+
+
+class Channel(Model):
+    """One pin, one stage, one load."""
+
+    id: Id
+    name: Name
+    pin: Annotated[str, Field(max_length=12)] | None = None
+    rail: Id | None = None
+    load: Load
+    stage: Stage = Field(default_factory=Stage)
+    pwm: HertzText | None = None
+    duty: DutyText | None = None
+    longest_on: SecondsText | None = None
+    accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
+    note: Note = ""
+
+
+class Build(Model):
+    """A whole build; the unit that is saved, evaluated, exported and imported."""
+
+    format: Literal["zinc-latch-build"] = FORMAT
+    schema_version: Literal[1] = SCHEMA_VERSION
+    name: Name
+    note: Note = ""
+    region: Key = "europe-230"
+    ambient: AmbientText = "30 °C"
+    school: Literal["auto", "forced_gain", "overdrive"] = "auto"
+    series: Literal["E12", "E24", "E96"] = "E12"
+    board: Key | None = None
+    board_feed: Id | None = None
+    serial: Annotated[int, Field(ge=0, le=10**6)] = 0
+    rails: Annotated[list[Rail], Field(max_length=MOST_RAILS)] = []
+    channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
+    parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
+
+    def channel(self, channel_id: str) -> Channel | None:
+        """The channel of that id, or ``None``."""
+        return next((c for c in self.channels if c.id == channel_id), None)
+
+    def rail(self, rail_id: str | None) -> Rail | None:
+        """The rail of that id, or ``None``."""
+        return next((r for r in self.rails if r.id == rail_id), None)
+
+
+def letter(index: int) -> str:
+    """
+    The letter a channel is called by at its place in the line-up.
+
+    Examples
+    --------
+    >>> letter(0), letter(25), letter(26)
+    ('A', 'Z', 'AA')
+    """
+    text = ""
+    index += 1
+    while index:
+        index, rest = divmod(index - 1, 26)
+        text = chr(65 + rest) + text
+    return text

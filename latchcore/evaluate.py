@@ -1,0 +1,164 @@
+"""The one door: a build document and a catalogue go in, a report comes out."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from dataclasses import replace
+
+from latchcore.catalogue import Catalogue, load_catalogue
+from latchcore.checks import channel_findings, pins, supplies
+from latchcore.checks.remedies import remedies, weight
+from latchcore.context import BuildContext, ChannelContext
+from latchcore.document.models import Build, letter
+from latchcore.netlist import Netlist
+from latchcore.quantity import parse, show
+from latchcore.report import ChannelReport, Finding, RailReport, Remedy, Report, StageResult
+from latchcore.stages import STAGES, missing_facts
+from latchcore.sums.supplies import rail_sum, source_size
+from latchcore.working import Working
+
+#: Sizes in which supplies are sold [A].
+STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 30.0)
+_CACHE: OrderedDict[tuple[str, str], Report] = OrderedDict()
+_CACHE_SIZE = 256
+
+
+def evaluate(build: Build, catalogue: Catalogue | None = None) -> Report:
+    """
+    Work out a whole build.
+
+    Parameters
+    ----------
+    build : Build
+        A valid document
+    catalogue : Catalogue, optional
+        Generic parts; those that ship by default
+
+    Returns
+    -------
+    Report
+        The same for the same document and catalogue, and kept, so that nothing is computed twice
+
+    Examples
+    --------
+    >>> from latchcore.document.edits import apply
+    >>> build = Build(name="Bench")
+    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+    ...                    ("add_channel", {"kind": "relay_coil", "voltage": "5 V", "figure": "72 Ω"})]:
+    ...     build, _ = apply(build, name, args)
+    >>> evaluate(build).channels[0].result.value("base_resistor").text
+    '390'
+    """
+    catalogue = catalogue or load_catalogue()
+    key = (build.model_dump_json(), catalogue.version)
+    if key in _CACHE:
+        _CACHE.move_to_end(key)
+        return _CACHE[key]
+    report = _CACHE[key] = evaluate_afresh(build, catalogue)
+    while len(_CACHE) > _CACHE_SIZE:
+        _CACHE.popitem(last=False)
+    return report
+
+
+def evaluate_afresh(build: Build, catalogue: Catalogue) -> Report:
+    """The same without looking whether it is known already."""
+    around = BuildContext(build, catalogue)
+    channels, uses, net = [], [], Netlist()
+    for index, channel in enumerate(build.channels):
+        context = around.channel(channel)
+        report = ChannelReport(channel.id, letter(index), channel.name, None, missing_facts(context))
+        if not report.missing:
+            report.result = STAGES[channel.stage.kind].size(context)
+            found = channel_findings(context, report.result)
+            standing = weight(found)
+            for finding in found:
+                reason = channel.accepted.get(finding.check)
+                if reason and finding.acceptable:
+                    report.accepted.append((finding, reason))
+                else:
+                    mends = remedies(context, report.result, finding, standing, _trial(catalogue))
+                    report.findings.append(replace(finding, remedies=mends))
+            if channel.pin is None:
+                report.missing = ["pin"]
+            uses.append((context, report.result))
+            net = net.merged(report.result.netlist)
+        channels.append(report)
+    rails = [_rail(around, rail, uses) for rail in build.rails]
+    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *supplies.build(around, rails)]]
+    users: dict[str, list[str]] = {}
+    for context, _ in uses:
+        if context.channel.pin:
+            users.setdefault(context.channel.pin, []).append(context.channel.id)
+    for rail in build.rails:
+        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": "0V"})
+    if around.board:
+        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
+    return Report(
+        build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
+    )  # fmt: skip
+
+
+def evaluate_channel(build: Build, channel_id: str, catalogue: Catalogue) -> tuple[ChannelContext, StageResult] | None:
+    """One channel alone, without findings; ``None`` while facts are missing."""
+    channel = build.channel(channel_id)
+    context = BuildContext(build, catalogue).channel(channel)
+    if missing_facts(context):
+        return None
+    return context, STAGES[channel.stage.kind].size(context)
+
+
+def _trial(catalogue: Catalogue):
+    def trial(build: Build, channel_id: str) -> tuple[StageResult, list[Finding]] | None:
+        outcome = evaluate_channel(build, channel_id, catalogue)
+        if outcome is None:
+            return None
+        context, result = outcome
+        return result, channel_findings(context, result)
+
+    return trial
+
+
+def _rail(around: BuildContext, rail, uses) -> RailReport:
+    w = Working()
+    mine = [(c, r) for c, r in uses if c.channel.rail == rail.id and r.running > 0]
+    names = [c.channel.name for c, _ in mine]
+    running = [r.running for _, r in mine]
+    counts = [max(r.surge, r.running) if (r.surge_time or 1.0) >= supplies.SHORT_SURGE else r.running for _, r in mine]
+    typical = sum(r.typical * c.duty for c, r in mine)
+    idle = 0.0
+    if around.board and around.build.board_feed == rail.id:
+        names.append("board")
+        running.append(around.board.peak)
+        counts.append(around.board.peak)
+        typical += around.board.idle
+        idle = around.board.idle
+    all_on, worst = rail_sum(running, counts, working=w)
+    shares = list(zip(names, running, counts, strict=True))
+    rating = parse(rail.rating, "A") if rail.rating else None
+    return RailReport(rail.id, rail.name, around.rail_volts(rail), rating, idle, typical, all_on, worst, w, shares)
+
+
+def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
+    """Remedies of findings that belong to the build rather than to one channel."""
+    if finding.check in ("S1", "S2"):
+        rail = next(r for r in rails if f"rail:{r.id}" == finding.where)
+        least, _ = source_size(rail.all_on, around.catalogue.limits["supply_share"], STOCK_SOURCES)
+        size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
+        if size:
+            edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
+            return replace(finding, remedies=(Remedy(f"Fit a source of {show(size, 'A')}", edits, f"needs {show(max(least, rail.worst), 'A')}"),))
+    if finding.check == "P10":
+        from latchcore.document.edits.channels import free_pins
+
+        free = free_pins(around.build)
+        last = [c for c, _ in uses if f"pin:{c.channel.pin}" == finding.where][-1]
+        if free:
+            edits = (("set_pin", {"channel": last.channel.id, "pin": free[0]}),)
+            return replace(finding, remedies=(Remedy(f"Move {last.channel.name} to {free[0]}", edits),))
+    if finding.check == "P2":
+        heaviest = max((u for u in uses if u[1].kind == "npn_low_side"), key=lambda u: u[1].pin_current, default=None)
+        if heaviest:
+            edits = (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),)
+            label = f"Drive {heaviest[0].channel.name} by a MOSFET"
+            return replace(finding, remedies=(Remedy(label, edits, f"saves {show(heaviest[1].pin_current, 'A')}"),))
+    return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))

@@ -1,0 +1,203 @@
+"""The build file: one JSON document that holds a whole build with the parts it uses."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from latchcore.catalogue import Catalogue, load_catalogue, read_part
+from latchcore.context import BuildContext
+from latchcore.document.edits.registry import plain
+from latchcore.document.models import FORMAT, SCHEMA_VERSION, Build
+from latchcore.evaluate import evaluate
+from latchcore.quantity import QuantityError
+
+MOST_BYTES = 2_000_000
+MOST_DEPTH = 12
+
+
+class BuildFileError(ValueError):
+    """A file that is no build: one line that says where and why."""
+
+
+def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
+    """
+    Read a build file, all or nothing.
+
+    Parameters
+    ----------
+    text : str or bytes
+        The file's content, UTF-8
+
+    Returns
+    -------
+    Build
+
+    Raises
+    ------
+    BuildFileError
+        If it is too large, too deep, no JSON, no build, of a newer version, or does not hold together
+
+    Examples
+    --------
+    >>> read_build('{"format": "zinc-latch-build", "schema_version": 1, "name": "Bench"}').name
+    'Bench'
+    >>> read_build('{"name": "Bench"')
+    Traceback (most recent call last):
+    ...
+    latchcore.formats.buildfile.BuildFileError: The file is no JSON: Expecting ',' delimiter, line 1 column 17.
+    """
+    size = len(text if isinstance(text, bytes) else text.encode(errors="replace"))
+    if size > MOST_BYTES:
+        raise BuildFileError(f"The file has {size / 1e6:.1f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB.")
+    if isinstance(text, bytes):
+        try:
+            text = text.decode("utf-8-sig")
+        except UnicodeDecodeError as error:
+            raise BuildFileError(f"The file is not UTF-8 text: byte {error.start} does not fit.") from error
+    _hold_depth(text)
+    try:
+        data = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_no_twice)
+    except (json.JSONDecodeError, RecursionError) as error:
+        where = f"{error.msg}, line {error.lineno} column {error.colno}" if isinstance(error, json.JSONDecodeError) else "too deep"
+        raise BuildFileError(f"The file is no JSON: {where}.") from error
+    except ValueError as error:
+        raise BuildFileError(str(error)) from error
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise BuildFileError(f"The file is no build: expected an object with \"format\": \"{FORMAT}\".")
+    version = data.get("schema_version")
+    if version != SCHEMA_VERSION:
+        raise BuildFileError(f"The file has schema version {version!r}; this program reads version {SCHEMA_VERSION}.")
+    try:
+        build = Build.model_validate(data)
+    except ValidationError as error:
+        place = ".".join(str(p) for p in error.errors()[0]["loc"])
+        raise BuildFileError(f"{place}: {plain(error)}") from error
+    hold_together(build, catalogue or load_catalogue())
+    return build
+
+
+def _hold_depth(text: str) -> None:
+    depth = 0
+    inside = escaped = False
+    for character in text:
+        if inside:
+            if escaped:
+                escaped = False
+            elif character == "\\":
+                escaped = True
+            elif character == '"':
+                inside = False
+        elif character == '"':
+            inside = True
+        elif character in "[{":
+            depth += 1
+            if depth > MOST_DEPTH:
+                raise BuildFileError(f"The file nests deeper than {MOST_DEPTH} levels; a build does not.")
+        elif character in "]}":
+            depth -= 1
+
+
+def _no_constant(name: str):
+    raise ValueError(f"The file holds {name}, which is no number.")
+
+
+def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in found:
+            raise ValueError(f"The file names “{key[:40]}” twice in one place.")
+        found[key] = value
+    return found
+
+
+def hold_together(build: Build, catalogue: Catalogue) -> None:
+    """Check what one piece says of another: kinds, parts, ids, rails, settings."""
+    from latchcore.stages import STAGES
+
+    def refuse(place: str, message: str):
+        raise BuildFileError(f"{place}: {message}")
+
+    for key, raw in build.parts.items():
+        try:
+            part = read_part(raw)
+        except ValidationError as error:
+            place = ".".join(str(p) for p in error.errors()[0]["loc"])
+            raise BuildFileError(f"parts.{key}.{place}: {plain(error)}") from error
+        except ValueError as error:
+            raise BuildFileError(f"parts.{key}: {error}") from error
+        if part.id != key:
+            refuse(f"parts.{key}", f"the record calls itself “{part.id}”")
+        lists = [getattr(part, name) for name in ("gain_at", "gain_min", "r_on_at", "r_on") if hasattr(part, name)]
+        if lists and (not lists[0] or len(lists[0]) != len(lists[1]) or sorted(lists[0]) != lists[0]):
+            refuse(f"parts.{key}", "the two lists of its curve must be rising and of one length")
+        if any(not 0 < gain < 1e6 for gain in getattr(part, "gain_min", [])):
+            refuse(f"parts.{key}", "a gain must be above 0 and below a million")
+    around = BuildContext(build, catalogue)
+    if build.region not in catalogue.regions:
+        refuse("region", f"“{build.region}” is not known")
+    if build.board is not None and around.board is None:
+        refuse("board", f"“{build.board}” neither ships nor travels with the file")
+    ids = [item.id for item in (*build.rails, *build.channels)]
+    if len(ids) != len(set(ids)):
+        refuse("ids", "two pieces share one id")
+    highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)
+    if build.serial < highest:
+        refuse("serial", f"is {build.serial}, but an id up to {highest} is in use")
+    for rail in build.rails:
+        if rail.source not in catalogue.sources:
+            refuse(f"rails.{rail.id}.source", f"“{rail.source}” is not known")
+        try:
+            around.rail_volts(rail)
+        except QuantityError as error:
+            raise BuildFileError(f"rails.{rail.id}.voltage: {error}") from error
+    if build.board_feed is not None and build.rail(build.board_feed) is None:
+        refuse("board_feed", f"there is no rail “{build.board_feed}”")
+    for channel in build.channels:
+        place = f"channels.{channel.id}"
+        if channel.load.kind not in catalogue.loads:
+            refuse(f"{place}.load.kind", f"“{channel.load.kind}” is not known")
+        if channel.rail is not None and build.rail(channel.rail) is None:
+            refuse(f"{place}.rail", f"there is no rail “{channel.rail}”")
+        stage = STAGES.get(channel.stage.kind)
+        if stage is None:
+            refuse(f"{place}.stage.kind", f"“{channel.stage.kind}” is not known")
+        known = {s.key: s for s in stage.settings}
+        for key, value in channel.stage.settings.items():
+            if key not in known:
+                refuse(f"{place}.stage.settings.{key}", "the stage has no such setting")
+            try:
+                known[key].check(value)
+            except ValueError as error:
+                raise BuildFileError(f"{place}.stage.settings.{key}: {error}") from error
+            if known[key].kind == "part" and getattr(around.part(value), "family", None) != known[key].family:
+                refuse(f"{place}.stage.settings.{key}", f"“{value}” is no part of the kind it must be")
+
+
+def packed(build: Build, catalogue: Catalogue | None = None) -> Build:
+    """The build with exactly the parts it uses, so that it means the same elsewhere and later."""
+    catalogue = catalogue or load_catalogue()
+    report = evaluate(build, catalogue)
+    used = {part.id for c in report.channels if c.result for part in c.result.parts.values()}
+    used |= {build.board} if build.board else set()
+    used |= {v for c in build.channels for v in c.stage.settings.values() if v in build.parts or v in catalogue.raw}
+    parts = {key: build.parts.get(key) or catalogue.raw[key] for key in sorted(used)}
+    return build.model_copy(update={"parts": parts})
+
+
+def write_build(build: Build, catalogue: Catalogue | None = None) -> str:
+    """
+    Write a build as the text of a build file; reading and writing it again gives the same bytes.
+    """
+    data = packed(build, catalogue).model_dump(mode="json", exclude_none=True)
+    return json.dumps(data, ensure_ascii=False, indent=2) + "\n"
+
+
+def json_schema() -> dict[str, Any]:
+    """JSON Schema of the build file."""
+    schema = Build.model_json_schema()
+    schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    schema["title"] = "Zinc Latch build"
+    return schema

@@ -1,0 +1,104 @@
+"""The spine: parts with terminals, joined at nodes; what is one piece of metal is a graph question."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import networkx as nx
+
+#: Terminal pairs that block direct current one way or hold a barrier, and so join nothing as metal does.
+CONDUCTS = {"resistor", "load", "wire", "source", "npn", "nmos", "diode", "zener", "led", "board", "fuse"}
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One part: its reference, what it is, its value as printed, and which node each terminal is on."""
+
+    ref: str
+    kind: str
+    value: str
+    terminals: dict[str, str]
+    channel: str | None = None
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Wire:
+    """One row of the wire list: the node, from one terminal to another, and the current it carries."""
+
+    number: int
+    node: str
+    start: str
+    end: str
+    domain: str
+
+
+@dataclass
+class Netlist:
+    """
+    Parts joined at named nodes.
+
+    Examples
+    --------
+    >>> n = Netlist([Part("R1", "resistor", "330", {"1": "PIN", "2": "BASE"}),
+    ...              Part("Q1", "npn", "NPN", {"B": "BASE", "C": "SW", "E": "0V"})])
+    >>> n.at("BASE")
+    [('R1', '2'), ('Q1', 'B')]
+    >>> [part.ref for part in n.across("PIN", "BASE")]
+    ['R1']
+    """
+
+    parts: list[Part] = field(default_factory=list)
+    domains: dict[str, str] = field(default_factory=dict)
+
+    def add(self, ref, kind, value, channel=None, note="", **terminals) -> Part:
+        """Add a part; terminals are given as name=node."""
+        part = Part(ref, kind, value, terminals, channel, note)
+        self.parts.append(part)
+        return part
+
+    def nodes(self) -> list[str]:
+        """Every node, in the order first met."""
+        return list(dict.fromkeys(node for part in self.parts for node in part.terminals.values()))
+
+    def at(self, node: str) -> list[tuple[str, str]]:
+        """Terminals on a node as (part, terminal)."""
+        return [(p.ref, t) for p in self.parts for t, n in p.terminals.items() if n == node]
+
+    def across(self, first: str, second: str, *kinds: str) -> list[Part]:
+        """Parts with one terminal on each of two nodes."""
+        return [
+            p for p in self.parts
+            if {first, second} <= set(p.terminals.values()) and (not kinds or p.kind in kinds)
+        ]  # fmt: skip
+
+    def part(self, ref: str) -> Part | None:
+        """The part of that reference, or ``None``."""
+        return next((p for p in self.parts if p.ref == ref), None)
+
+    def graph(self) -> nx.MultiGraph:
+        """Nodes joined by every part that lets current through in some way."""
+        graph = nx.MultiGraph()
+        graph.add_nodes_from(self.nodes())
+        for part in self.parts:
+            ends = list(part.terminals.values())
+            if part.kind in CONDUCTS:
+                graph.add_edges_from((ends[0], other, {"ref": part.ref}) for other in ends[1:])
+        return graph
+
+    def islands(self) -> list[set[str]]:
+        """Groups of nodes that are joined by conducting parts: the electrical domains."""
+        return [set(group) for group in nx.connected_components(self.graph())]
+
+    def merged(self, other: Netlist) -> Netlist:
+        """Both netlists as one; nodes of the same name are the same node."""
+        return Netlist([*self.parts, *other.parts], {**self.domains, **other.domains})
+
+    def wires(self) -> list[Wire]:
+        """The wire list: each node as a chain from terminal to terminal, numbered in order."""
+        rows = []
+        for node in self.nodes():
+            ends = [f"{ref}.{terminal}" for ref, terminal in self.at(node)]
+            for start, end in zip(ends, ends[1:], strict=False):
+                rows.append(Wire(len(rows) + 1, node, start, end, self.domains.get(node, "logic")))
+        return rows

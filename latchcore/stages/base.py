@@ -1,0 +1,114 @@
+"""What every drive stage offers: settings a user may fix, and one call that sizes, joins and measures it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Protocol
+
+from latchcore.context import ChannelContext
+from latchcore.quantity import parse, resistor_code, show
+from latchcore.report import Measure, Sized, StageResult
+from latchcore.sums.heat import resistor_power
+from latchcore.windows import Window
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """
+    One thing of a stage the user may fix.
+
+    ``kind`` is ``ohms``, ``watts``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
+    default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for this one to matter.
+    """
+
+    key: str
+    label: str
+    kind: str
+    family: str = ""
+    choices: tuple[tuple[str, str], ...] = ()
+    may_omit: bool = False
+    when: tuple[str, tuple[str, ...]] | None = None
+
+    def check(self, value: str) -> None:
+        """Raise ``QuantityError`` or ``ValueError`` where the text is nothing this setting can be."""
+        if value in ("", "auto") or (value == "none" and self.may_omit):
+            return
+        if self.kind == "ohms":
+            parse(value, "Ω")
+        elif self.kind == "watts":
+            parse(value, "W")
+        elif self.kind == "choice" and value not in dict(self.choices):
+            raise ValueError(f"“{value}” is no choice for {self.label}; expected one of {', '.join(dict(self.choices))}.")
+
+
+class Stage(Protocol):
+    """The interface of a drive stage; one module each."""
+
+    kind: str
+    title: str
+    summary: str
+    settings: tuple[Setting, ...]
+
+    def suits(self, context: ChannelContext) -> str | None:
+        """Why the stage cannot serve this load at all, or ``None``."""
+
+    def size(self, context: ChannelContext) -> StageResult:
+        """Size, join and measure the stage at its worst corners."""
+
+
+def best_of(candidates: Iterable, size: Callable[..., StageResult]) -> StageResult:
+    """The first candidate part that is sound; where none is, the one that falls short least."""
+    best = None
+    for part in candidates:
+        result = size(part)
+        if best is None or result.badness < best.badness:
+            best = result
+        if best.badness == 0:
+            break
+    return best
+
+
+def sized_resistor(context: ChannelContext, key: str, label: str, symbol: str, window: Window, corner="") -> Sized:
+    """
+    A resistor from its window, or the one the user has at hand, held against every corner of it.
+
+    Where the window is empty the least value that spares the pin stands in, so that what falls short can be shown.
+    """
+    yours = context.ohms(key)
+    if yours is not None:
+        failing = tuple(window.failing(yours))
+        return Sized(key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner)
+    value = window.chosen
+    if value is None:
+        from latchcore.preferred import values
+
+        shelf = values(window.series)
+        value = float(next((v for v in shelf if v >= window.nominal_min), shelf[-1]))
+    failing = () if window.chosen else tuple(window.failing(value))
+    return Sized(key, label, symbol, "Ω", value, resistor_code(value), False, window, failing, corner)
+
+
+def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized, volts, symbol: str) -> None:
+    """Watts and working volts of a resistor, added to the measures of a stage."""
+    limits = context.limits
+    rating_text = context.setting("resistor_watts")
+    rating = parse(rating_text, "W") if rating_text else limits["resistor_watts"]
+    power = resistor_power(volts, sized.value, context.tolerance, result.working, symbol)
+    result.measures.append(
+        Measure(
+            f"{sized.key}_watts", "D14", f"Heat in {sized.label.lower()}", "W", power, "max",
+            "highest voltage, least resistance", symbol,
+            "Half the printed watts keeps a resistor cool enough to last.",
+            stop=rating, fix=limits["resistor_power_share"] * rating,
+            stop_name="rating", fix_name=f"half of its {show(rating, 'W')} rating",
+        )
+    )  # fmt: skip
+    if volts > 0.5 * limits["resistor_volts"]:
+        result.measures.append(
+            Measure(
+                f"{sized.key}_volts", "D14", f"Voltage on {sized.label.lower()}", "V", volts, "max",
+                "highest voltage", symbol, "A through-hole quarter-watt resistor has a working voltage too.",
+                stop=limits["resistor_volts"], stop_name="working voltage",
+            )
+        )  # fmt: skip

@@ -1,0 +1,61 @@
+"""What gets hot: resistors and junctions."""
+
+from __future__ import annotations
+
+from latchcore.working import Working
+
+
+def resistor_power(voltage, resistance, tolerance, working: Working | None = None, symbol="P_R"):
+    """
+    Most heat in a resistor with a steady voltage on it [W].
+
+    Notes
+    -----
+    V²/(R·(1 − tol)): the least resistance takes the most.
+
+    Examples
+    --------
+    >>> round(resistor_power(12.6, 630, 0.05), 4)
+    0.2653
+    """
+    w = working or Working()
+    return w.calc(
+        symbol, "V**2/(R*(1 - tol))", "W", "highest voltage, least resistance",
+        V=(voltage, "V"), R=(resistance, "Ω"), tol=(tolerance, ""),
+    )  # fmt: skip
+
+
+def saturated_loss(vce, collector_current, vbe, base_current, duty, working: Working | None = None):
+    """
+    Loss of a saturated bipolar switch [W].
+
+    Notes
+    -----
+    (V_CE(sat)·I_C + V_BE·I_B)·D, all of the same corner.
+
+    Examples
+    --------
+    >>> round(saturated_loss(1.3, 0.39, 1.6, 0.019, 0.5), 4)
+    0.2687
+    """
+    w = working or Working()
+    return w.calc(
+        "P", "(V_CE_sat*I_C + V_BE*I_B)*D", "W", "highest current and drop",
+        V_CE_sat=(vce, "V"), I_C=(collector_current, "A"), V_BE=(vbe, "V"), I_B=(base_current, "A"), D=(duty, ""),
+    )  # fmt: skip
+
+
+def junction(power, theta, ambient, working: Working | None = None):
+    """
+    Junction temperature [°C].
+
+    Examples
+    --------
+    >>> round(junction(0.2687, 250, 50), 1)
+    117.2
+    """
+    w = working or Working()
+    return w.calc(
+        "T_J", "T_A + P*theta_JA", "°C", "highest ambient",
+        T_A=(ambient, "°C"), P=(power, "W"), theta_JA=(theta, "K/W"),
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""Waveforms in closed form."""

@@ -1,0 +1,240 @@
+"""One small adapter a topic: from the names of the reference cases to the core's functions and back."""
+
+from __future__ import annotations
+
+from latchcore import preferred
+from latchcore.sums import bipolar, heat, leds, mosfet, pulls, supplies
+from latchcore.transients import coils
+
+
+def window_answer(window):
+    def finite(value):
+        return None if value is None or value == float("inf") else value
+
+    return {
+        "window_real_min_ohm": window.real_min,
+        "window_real_max_ohm": finite(window.real_max),
+        "window_nominal_min_ohm": window.nominal_min,
+        "window_nominal_max_ohm": finite(window.nominal_max),
+        "window_empty": window.empty,
+        "empty_reason": window.empty_reason,
+        "limits_that_would_cure": window.cures,
+        "admissible_ohm": window.admissible,
+        "chosen_ohm": window.chosen,
+    }
+
+
+def verdict(value, stop, fix):
+    return "stop" if value > stop else "fix" if value > fix else "sound"
+
+
+def base_resistor(**g):
+    current = g["surge_current_a"]
+    if g["load_resistance_min_ohm"]:
+        current = max(current, g["supply_max_v"] / g["load_resistance_min_ohm"])
+    found = bipolar.base_resistor(
+        school=g["school"], collector_current=current, forced_gain=g["forced_gain_ratio"],
+        gain_min=g["gain_min_ratio"], overdrive=g["overdrive_ratio"], gain_limit=g["forced_gain_limit_ratio"],
+        vbe_min=g["vbe_min_v"], vbe_max=g["vbe_sat_max_v"], base_emitter_min=g["base_emitter_resistance_min_ohm"],
+        voh_noload_min=g["voh_noload_min_v"], voh_rated_min=g["voh_rated_min_v"],
+        rated_current=g["pin_rated_current_a"], voh_max=g["voh_max_v"], pin_current=g["pin_recommended_current_a"],
+        series=g["series"], tolerance=g["tolerance_ratio"],
+    )  # fmt: skip
+    chosen, tol = found.window.chosen, g["tolerance_ratio"]
+    least = most = None
+    if chosen:
+        droop = bipolar.pin_droop(g["voh_noload_min_v"], g["voh_rated_min_v"], g["pin_rated_current_a"])
+        base_emitter = g["base_emitter_resistance_min_ohm"] or float("inf")
+        least = bipolar.base_current(
+            g["voh_noload_min_v"], droop, chosen * (1 + tol), g["vbe_sat_max_v"], base_emitter
+        )
+        most = (g["voh_max_v"] - g["vbe_min_v"]) / (chosen * (1 - tol))
+    return window_answer(found.window) | {
+        "collector_current_max_a": current, "school_used": found.school,
+        "base_current_needed_a": found.base_current_needed,
+        "base_current_least_a": least, "pin_current_most_a": most,
+    }  # fmt: skip
+
+
+def junction_temperature(**g):
+    duty = mosfet.effective_duty(g["duty_ratio"], g["on_time_s"], g["continuous_over_s"])
+    power = heat.saturated_loss(
+        g["vce_sat_max_v"], g["collector_current_a"], g["vbe_sat_max_v"], g["base_current_a"], duty
+    )
+    junction = heat.junction(power, g["theta_ja_k_per_w"], g["ambient_max_degc"])
+    limit = g["junction_max_degc"]
+    return {"power_w": power, "junction_degc": junction, "within_limit": junction <= limit,
+            "within_margin": junction <= limit - g["margin_k"]}  # fmt: skip
+
+
+def switch_ratings(**g):
+    if g["clamp"] == "zener_across_switch":
+        clamped = g["zener_max_v"]
+    else:
+        clamped = g["supply_max_v"] + g["diode_drop_max_v"] + (g["zener_max_v"] or 0.0)
+    rating = g["blocking_rating_v"]
+    voltage = "stop" if rating < clamped else "fix" if rating < g["blocking_factor_ratio"] * clamped else "sound"
+    limit = g["current_rating_a"]
+    return {"clamped_voltage_max_v": clamped, "voltage_verdict": voltage,
+            "current_verdict": verdict(g["collector_current_max_a"], limit, g["current_share_ratio"] * limit)}  # fmt: skip
+
+
+def resistor_watts(**g):
+    volts = g["high_side_max_v"] - g["low_side_min_v"]
+    power = heat.resistor_power(volts, g["resistance_ohm"], g["tolerance_ratio"])
+    over = volts > g["working_voltage_v"]
+    return {"power_most_w": power, "load_ratio": power / g["rating_w"],
+            "power_verdict": verdict(power, g["rating_w"], g["power_share_ratio"] * g["rating_w"]),
+            "voltage_most_v": volts, "over_voltage": over, "voltage_verdict": "stop" if over else "sound"}  # fmt: skip
+
+
+def mosfet_self_heating(**g):
+    found = mosfet.self_heating(
+        current=sum(g["load_currents_a"]), on_resistance_25=g["r_on_25_max_ohm"],
+        rise=mosfet.rise_of(g["voltage_class_v"]), switching_loss=g["switching_loss_w"],
+        theta=g["theta_ja_k_per_w"], ambient=g["ambient_max_degc"],
+        duty=mosfet.effective_duty(g["duty_ratio"], g["on_time_s"], g["continuous_over_s"]),
+    )  # fmt: skip
+    hot, limit = found.junction, g["junction_max_degc"]
+    return {"runaway": found.runaway, "junction_degc": hot, "r_on_hot_ohm": found.on_resistance,
+            "power_w": found.power, "within_limit": hot is not None and hot <= limit,
+            "within_margin": hot is not None and hot <= limit - g["margin_k"]}  # fmt: skip
+
+
+def gate_resistor(**g):
+    charge = g["gate_drain_charge_c"] + (g["gate_source_second_charge_c"] or 0.0)
+    window = mosfet.gate_resistor(
+        voh_min=g["voh_min_v"], voh_max=g["voh_max_v"], vol_max=g["vol_max_v"], plateau_min=g["plateau_min_v"],
+        plateau_max=g["plateau_max_v"], charge=charge, pin_absolute=g["pin_absolute_current_a"],
+        least_value=g["least_value_ohm"], time_limit=g["switch_time_limit_s"], series=g["series"],
+        tolerance=g["tolerance_ratio"], pin_resistance_max=g["pin_resistance_max_ohm"],
+    )  # fmt: skip
+    answer = window_answer(window) | dict.fromkeys(("peak_current_most_a", "turn_on_longest_s", "turn_off_longest_s"))
+    if window.chosen:
+        high = window.chosen * (1 + g["tolerance_ratio"])
+        answer["peak_current_most_a"] = g["voh_max_v"] / (window.chosen * (1 - g["tolerance_ratio"]))
+        for name, left in (("turn_on_longest_s", g["voh_min_v"] - g["plateau_max_v"]),
+                           ("turn_off_longest_s", g["plateau_min_v"] - g["vol_max_v"])):  # fmt: skip
+            answer[name] = mosfet.plateau_time(charge, high, g["pin_resistance_max_ohm"], left)
+    return answer
+
+
+def gate_divider(**g):
+    droop = bipolar.pin_droop(g["voh_noload_min_v"], g["voh_rated_min_v"], g["pin_rated_current_a"])
+    tol = g["tolerance_ratio"]
+    least = min(
+        mosfet.gate_voltage(
+            g["pull_down_side"], g["voh_noload_min_v"], droop, g["gate_resistance_ohm"] * a, g["pull_down_ohm"] * b
+        )
+        for a in (1 - tol, 1 + tol) for b in (1 - tol, 1 + tol)
+    )  # fmt: skip
+    return {"vgs_min_v": least, "on_resistance_specified": least >= g["vgs_specified_v"]}
+
+
+def switching_loss(**g):
+    volts = g["supply_max_v"] + g["clamp_voltage_v"]
+    loss = mosfet.switching_loss(volts, g["current_a"], g["turn_on_s"], g["turn_off_s"], g["frequency_hz"])
+    return {"switched_voltage_v": volts, "switching_loss_w": loss}
+
+
+def led_resistor(**g):
+    window = leds.led_resistor(
+        level_min=g["voh_min_v"], level_max=g["voh_max_v"], droop=0.0, vf_min=g["led_vf_min_v"],
+        vf_max=g["led_vf_max_v"], least_current=g["led_least_current_a"], pin_current=g["pin_recommended_current_a"],
+        led_current=g["led_maximum_current_a"], series=g["series"], tolerance=g["tolerance_ratio"],
+    )  # fmt: skip
+    answer = window_answer(window) | {"led_current_least_a": None, "led_current_most_a": None}
+    if window.chosen:
+        tol = g["tolerance_ratio"]
+        answer["led_current_least_a"] = (g["voh_min_v"] - g["led_vf_max_v"]) / (window.chosen * (1 + tol))
+        answer["led_current_most_a"] = (g["voh_max_v"] - g["led_vf_min_v"]) / (window.chosen * (1 - tol))
+    return answer
+
+
+def coil_turn_on(**g):
+    time = coils.operate_time(g["supply_v"], g["resistance_ohm"], g["inductance_h"], g["operate_current_a"])
+    return {"final_current_a": g["supply_v"] / g["resistance_ohm"], "operates": time is not None,
+            "operate_time_s": time}  # fmt: skip
+
+
+def coil_turn_off(**g):
+    found = coils.turn_off(
+        g["clamp"], g["supply_v"], g["resistance_ohm"], g["inductance_h"], g["initial_current_a"],
+        g["release_current_a"], g["diode_drop_v"] or 0.0, g["zener_v"] or 0.0,
+    )  # fmt: skip
+    names = ("clamp_voltage_across_coil_v", "switch_voltage_v", "release_time_s", "zero_time_s", "clamp_charge_c",
+             "clamp_energy_j", "supply_energy_j", "stored_energy_j", "clamp_mean_power_w", "clamp_mean_current_a")  # fmt: skip
+    if found is None:
+        return dict.fromkeys(names) | {"conducts_always": True}
+    rate = g["operations_hz"]
+    values = (found.clamp_voltage, found.switch_voltage, found.release_time, found.zero_time, found.clamp_charge,
+              found.clamp_energy, found.supply_energy, found.stored_energy, found.clamp_energy * rate,
+              found.clamp_charge * rate)  # fmt: skip
+    return dict(zip(names, values, strict=True)) | {"conducts_always": False}
+
+
+def coil_voltage_limits(**g):
+    hot = coils.hot_pull_in(
+        g["must_operate_ratio"] * g["coil_rated_v"], g["ambient_max_degc"], g["coil_self_heating_k"]
+    )
+    low, high = g["supply_min_v"] - g["stage_drop_max_v"], g["supply_max_v"] - g["stage_drop_min_v"]
+    limit = g["max_continuous_ratio"] * g["coil_rated_v"]
+    return {"coil_voltage_min_v": low, "pull_in_hot_v": hot, "pulls_in": low >= hot, "coil_voltage_max_v": high,
+            "coil_voltage_limit_v": limit, "over_limit": high > limit}  # fmt: skip
+
+
+def coil_unclamped(**g):
+    peak = coils.unclamped_peak(g["supply_v"], g["inductance_h"], g["stray_capacitance_f"], g["initial_current_a"])
+    return {"switch_voltage_peak_v": peak, "exceeds_device_rating": peak > g["device_rating_v"]}
+
+
+def pull_resistor(**g):
+    limit = pulls.off_limit(g["follows"], g["vth_min_v"])
+    supply, pull_up, leak, tol = (
+        g["logic_supply_max_v"], g["weak_pull_up_min_ohm"], g["leakage_max_a"], g["tolerance_ratio"]
+    )  # fmt: skip
+    nodes = [
+        max(pulls.node_against_pull_up(supply, pull_up, r, tol), pulls.node_against_leakage(leak, r, tol))
+        for r in g["candidates_ohm"]
+    ]
+    real = pulls.largest_real_pull(supply, pull_up, leak, limit)
+    return {"limit_v": limit, "candidate_node_most_v": nodes, "candidate_ok": [n <= limit for n in nodes],
+            "resistance_real_max_ohm": real,
+            "largest_ohm": preferred.largest_below("E12", real / (1 + tol))}  # fmt: skip
+
+
+def states_low_side(**g):
+    limit = pulls.off_limit("gate", g["vth_min_v"])
+    floating = pulls.node_against_leakage(g["leakage_max_a"], g["pull_down_ohm"], g["tolerance_ratio"])
+    weak = pulls.node_against_pull_up(
+        g["logic_supply_max_v"], g["weak_pull_up_min_ohm"], g["pull_down_ohm"], g["tolerance_ratio"]
+    )
+    return {"gate_on_least_v": g["voh_min_v"], "gate_off_most_v": g["vol_max_v"], "gate_floating_most_v": floating,
+            "gate_weakly_pulled_most_v": weak, "gate_unpowered_v": 0.0,
+            "on_when_commanded": g["voh_min_v"] >= g["vgs_specified_v"], "off_when_commanded": g["vol_max_v"] <= limit,
+            "off_when_floating": floating <= limit, "off_when_weakly_pulled": weak <= limit,
+            "off_when_unpowered": True, "on_when_hung": True}  # fmt: skip
+
+
+def rail_sum(**g):
+    total, worst = supplies.rail_sum(g["load_running_current_a"], g["load_surge_current_a"], g["load_count"])
+    rating = g["source_rating_a"]
+    return {"all_on_a": total, "worst_instant_a": worst, "all_on_within_rating": total <= rating,
+            "headroom_kept": total <= g["headroom_share_ratio"] * rating, "worst_within_rating": worst <= rating}  # fmt: skip
+
+
+def headroom(**g):
+    per_coil = g["supply_v"] * (1 + g["supply_tolerance_ratio"])
+    per_coil /= g["coil_resistance_ohm"] * (1 - g["resistance_tolerance_ratio"])
+    total, _ = supplies.rail_sum([per_coil], [per_coil], [g["coil_count"]])
+    least, size = supplies.source_size(total, g["headroom_share_ratio"], g["stock_source_a"])
+    nominal = g["coil_count"] * g["supply_v"] / g["coil_resistance_ohm"]
+    return {"nominal_a": nominal, "all_on_most_a": total, "source_least_a": least, "chosen_source_a": size}
+
+
+COMPUTE = {
+    name: function
+    for name, function in list(globals().items())
+    if callable(function) and getattr(function, "__module__", "") == __name__
+    and name not in ("window_answer", "verdict")
+}  # fmt: skip

@@ -1,0 +1,1 @@
+"""The web application: builds with their revisions, and the pages that show reports."""

@@ -1,0 +1,36 @@
+"""Make a build: empty, as a copy, or from a file."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from latchcore.document.edits import apply
+from latchcore.document.models import Build as Document
+from latchcore.formats.buildfile import read_build
+from workbench.actions.saving import move_head, write_revision
+from workbench.models import Build
+
+
+@transaction.atomic
+def begin(document: Document, summary: str) -> Build:
+    """A new build whose first revision is the document."""
+    build = Build.objects.create(name=document.name)
+    move_head(build, write_revision(build, document, "begin", summary), 0)
+    return build
+
+
+def create_empty(name: str) -> Build:
+    """A new build with nothing in it; raises ``EditError`` for a name that is none."""
+    document, _ = apply(Document(name="new"), "rename_build", {"name": name})
+    return begin(document, "begun")
+
+
+def create_copy(build: Build) -> Build:
+    """A build of its own with the same document."""
+    document = build.document.model_copy(update={"name": f"{build.name} copy"[:60]})
+    return begin(document, f"copied from {build.name}")
+
+
+def create_from_file(content: bytes | str) -> Build:
+    """A build from a build file, all or nothing; raises ``BuildFileError``."""
+    return begin(read_build(content), "imported")

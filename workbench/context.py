@@ -1,0 +1,15 @@
+"""What every page knows."""
+
+SERIES = (("E12", "E12, 5 %"), ("E24", "E24, 5 %"), ("E96", "E96, 1 %"))
+SCHOOLS = (
+    ("auto", "forced gain of 10, else overdrive"),
+    ("forced_gain", "forced gain of 10"),
+    ("overdrive", "least gain, overdrive of 3"),
+)
+
+
+def look(request):
+    """Light or dark as chosen, else as the device says."""
+    chosen = request.COOKIES.get("look")
+    choices = {"series_choices": SERIES, "school_choices": SCHOOLS}
+    return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -1,0 +1,24 @@
+"""Load the demo builds into an empty workbench."""
+
+from pathlib import Path
+
+from django.conf import settings
+from django.core.management.base import BaseCommand
+
+from workbench.actions.creating import create_from_file
+from workbench.models import Build
+
+
+class Command(BaseCommand):
+    """Demo builds are loaded once; a workbench that holds anything is left as it is."""
+
+    help = "Load the demo builds, unless the workbench already holds builds."
+
+    def handle(self, *args, **options):
+        """Load them."""
+        if Build.objects.exists():
+            self.stdout.write("The workbench already holds builds; the demo is not loaded again.")
+            return
+        for path in sorted((Path(settings.BASE_DIR) / "demo").glob("*.json"), reverse=True):
+            build = create_from_file(path.read_bytes())
+            self.stdout.write(f"loaded {build.name}")

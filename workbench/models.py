@@ -1,0 +1,57 @@
+"""Builds with their revisions; each revision holds a whole validated document."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from django.db import models
+
+from latchcore.document.models import Build as Document
+from latchcore.evaluate import evaluate
+from latchcore.report import Report
+
+
+class Build(models.Model):
+    """A build; ``head`` is the revision that counts now, ``version`` rises with every move of it."""
+
+    name = models.CharField(max_length=60)
+    head = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
+    version = models.PositiveIntegerField(default=0)
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+    binned = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-changed", "-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @cached_property
+    def document(self) -> Document:
+        """The document that counts now."""
+        return Document.model_validate(self.head.document)
+
+    @cached_property
+    def report(self) -> Report:
+        """Its report, from the cache where it is known already."""
+        return evaluate(self.document)
+
+
+class Revision(models.Model):
+    """One state of a build's document; never changed, never deleted while the build stands."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="children")
+    document = models.JSONField()
+    action = models.CharField(max_length=40)
+    summary = models.CharField(max_length=300)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [models.UniqueConstraint(fields=["build", "number"], name="one_number_once")]
+
+    def __str__(self) -> str:
+        return f"{self.number} {self.summary}"

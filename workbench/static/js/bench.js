@@ -1,0 +1,66 @@
+// What only the browser can do: keys, stepping along preferred values, copying, marking a node, noticing another tab.
+(() => {
+  "use strict";
+  const $ = (selector, root = document) => root.querySelector(selector);
+  const typing = (el) => el && (/^(INPUT|TEXTAREA|SELECT)$/.test(el.tagName) || el.isContentEditable);
+
+  document.addEventListener("keydown", (event) => {
+    const el = event.target;
+    if (event.key === "Escape" && typing(el)) { el.blur(); $("#main")?.focus(); return; }
+    if (el.dataset?.series && (event.key === "ArrowUp" || event.key === "ArrowDown")) { event.preventDefault(); stepValue(el, event.key === "ArrowUp" ? "up" : "down"); return; }
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(el) || $("dialog[open]")) return;
+    if (event.key === "?") { $("#keys").showModal(); return; }
+    if (event.key === "w") { const all = [...document.querySelectorAll("details.margin, details.working-fold")]; const open = !all.every((d) => d.open); all.forEach((d) => { d.open = open; }); return; }
+    if (event.key === "j" && !$('[data-key="j"]')) { $("[data-first]")?.click(); return; }
+    const target = $(`[data-key="${CSS.escape(event.key)}"]`);
+    if (target && !target.disabled) { event.preventDefault(); target.click(); }
+  });
+
+  async function stepValue(field, way) {
+    const text = field.value || field.placeholder.split(" ")[0];
+    const answer = await fetch(`/step/?series=${field.dataset.series}&way=${way}&text=${encodeURIComponent(text)}`);
+    const found = await answer.json();
+    const echo = document.getElementById(`${field.id}-echo`);
+    if (!answer.ok) { echo.textContent = found.error; return; }
+    field.value = found.text; echo.textContent = found.echo;
+    clearTimeout(field.stepping);
+    field.stepping = setTimeout(() => field.dispatchEvent(new Event("change", { bubbles: true })), 450);
+  }
+
+  document.addEventListener("click", (event) => {
+    const opener = event.target.closest("[data-open]");
+    if (opener) document.getElementById(opener.dataset.open).showModal();
+    if (event.target.closest("[data-print]")) window.print();
+    const copy = event.target.closest("[data-copy]");
+    if (copy) {
+      const lines = [...copy.parentElement.querySelectorAll("code")].map((c) => c.textContent);
+      navigator.clipboard?.writeText(lines.join("\n")).then(() => { copy.textContent = "Copied"; }, () => { copy.textContent = "Select and copy by hand"; });
+    }
+  });
+
+  // A finding or a row that names a node marks it in the drawing.
+  const mark = (node, on) => document.querySelectorAll(".drawing [data-node], .drawing [data-nodes]").forEach((el) => {
+    const here = el.dataset.node === node || (el.dataset.nodes || "").split(" ").includes(node);
+    if (here) el.classList.toggle("lit", on);
+  });
+  for (const [name, on] of [["mouseover", true], ["mouseout", false], ["focusin", true], ["focusout", false]]) {
+    document.addEventListener(name, (event) => { const el = event.target.closest?.(".finding[data-node]"); if (el) mark(el.dataset.node, on); });
+  }
+
+  // A tab that was left open is told when the build has moved on.
+  document.addEventListener("visibilitychange", async () => {
+    const work = $("#work");
+    if (document.visibilityState !== "visible" || !work) return;
+    const answer = await fetch(`/builds/${work.dataset.build}/version/`).catch(() => null);
+    if (!answer?.ok) return;
+    const newer = $("#newer");
+    newer.hidden = String((await answer.json()).version) === work.dataset.version;
+    if (!newer.hidden) $("a", newer).href = location.href;
+  });
+  document.addEventListener("htmx:afterSwap", () => { $("#newer").hidden = true; });
+
+  // A change that could not be sent is said, and stays in its field.
+  for (const name of ["htmx:sendError", "htmx:responseError", "htmx:timeout"]) {
+    document.addEventListener(name, () => { const says = $(".says"); if (says) { says.textContent = "Not saved: the program did not answer. What you typed is still in its field."; says.classList.add("wrong"); } });
+  }
+})();

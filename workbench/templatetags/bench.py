@@ -1,0 +1,252 @@
+"""Filters and tags of the bench: quantities, bars, fields that keep what was typed."""
+
+from __future__ import annotations
+
+from django import template
+from django.utils.safestring import mark_safe
+
+from drawings.margin import margin_bar, rail_bar
+from latchcore.catalogue import load_catalogue
+from latchcore.checks.measured import LIMIT_NAMES
+from latchcore.quantity import digits, show
+from latchcore.stages import STAGES
+from workbench.icons import severity_icon
+
+register = template.Library()
+#: What a lane says of its worst finding.
+SHORT = {
+    "P1": "pin current", "P3": "pin", "P4": "start-up", "P5": "at boot", "P6": "floats", "P7": "level", "P8": "level",
+    "P9": "pin volts", "P10": "pin", "P13": "back-feed", "D1": "drive short", "D2": "overload", "D3": "volts",
+    "D4": "gate volts", "D5": "gate volts", "D6": "heat", "D7": "gate pulse", "D9": "PWM", "D11": "volts left",
+    "D12": "bare pin", "D13": "surge", "D14": "resistor", "C1": "pull-in", "C2": "over-volts", "C4": "no clamp",
+    "C5": "clamp", "C6": "clamp", "S8": "rail",
+}  # fmt: skip
+
+
+@register.filter
+def quantity(value, unit=""):
+    """A value with its unit."""
+    return show(value, unit) if value is not None else "not known"
+
+
+@register.filter
+def percent(value):
+    """A share as whole per cent."""
+    return f"{digits(value * 100, 2)} %"
+
+
+@register.filter
+def bar(measure):
+    """Margin bar of a measure."""
+    return mark_safe(margin_bar(measure))
+
+
+@register.filter
+def small_bar(measure):
+    """Margin bar for a lane."""
+    return mark_safe(margin_bar(measure, 90, compact=True))
+
+
+@register.filter
+def rail(report):
+    """Bar of a rail."""
+    return mark_safe(rail_bar(report.typical, report.all_on, report.worst, report.rating, report.idle, report.name))
+
+
+@register.filter
+def icon(severity):
+    """Shape of a severity; the word stands beside it."""
+    return mark_safe(severity_icon(severity))
+
+
+@register.filter
+def plain_svg(text):
+    """A drawing of our own."""
+    return mark_safe(text or "")
+
+
+@register.filter
+def steps(result, symbol):
+    """The working that leads to a symbol."""
+    return result.steps_for(symbol)
+
+
+@register.filter
+def get(mapping, key):
+    """A key of a mapping, or nothing."""
+    return mapping.get(key, "") if mapping else ""
+
+
+@register.inclusion_tag("parts/field.html", takes_context=True)
+def field(context, edit, name, label, value="", unit="", hint="", channel=None, rail=None, series="", kind="text", id_extra="", placeholder=""):
+    """A field that shows what was typed when the edit was refused, with the message beside it."""
+    refused = context.get("refused")
+    typed = refused.typed(edit, name, channel, rail) if refused else None
+    wrong = refused is not None and typed is not None and refused.field in (name, None)
+    return {
+        "name": name, "label": label, "value": typed if typed is not None else (value if value is not None else ""),
+        "unit": unit, "hint": hint, "series": series, "kind": kind, "placeholder": placeholder,
+        "error": refused.message if wrong else "",
+        "id": f"f-{edit}-{name}-{channel or rail or ''}{id_extra}",
+    }  # fmt: skip
+
+
+@register.inclusion_tag("parts/choice.html", takes_context=True)
+def choice(context, edit, name, label, value, options, channel=None, rail=None, empty=""):
+    """A choice among (key, words) pairs or records with id and title."""
+    pairs = [(o.id, o.title) if hasattr(o, "title") and hasattr(o, "id") else tuple(o) for o in options]
+    refused = context.get("refused")
+    typed = refused.typed(edit, name, channel, rail) if refused else None
+    wrong = refused is not None and typed is not None and refused.field == name
+    return {"name": name, "label": label, "value": typed if typed is not None else value, "options": pairs,
+            "empty": empty, "error": refused.message if wrong else "",
+            "id": f"f-{edit}-{name}-{channel or rail or ''}"}  # fmt: skip
+
+
+@register.filter
+def records(mapping):
+    """Records of a mapping, in order."""
+    return mapping.values()
+
+
+@register.filter
+def family(around, name):
+    """Parts of a family that may be chosen in a build."""
+    return around.family(name)
+
+
+@register.filter
+def where(report, finding):
+    """The place of a finding in the words of the build."""
+    return report.where(finding)
+
+
+@register.filter
+def pin_of(board, name):
+    """A pin of a board."""
+    return board.pin(name) if board else None
+
+
+@register.filter
+def stage_title(kind):
+    """Title of a stage."""
+    return STAGES[kind].title
+
+
+@register.filter
+def get_title(mapping, key):
+    """Title of a record."""
+    return mapping[key].title
+
+
+@register.filter
+def rail_name(rail_id, doc):
+    """Name of a rail."""
+    found = doc.rail(rail_id)
+    return found.name if found else ""
+
+
+@register.filter
+def short_verdict(title, check):
+    """The two words a lane has room for."""
+    return SHORT.get(check, check)
+
+
+@register.filter
+def load_of(around, channel):
+    """Figures of a channel's load."""
+    return around.channel(channel).load
+
+
+@register.filter
+def pairs(records, attribute):
+    """(id, words) of records."""
+    return [(r.id, getattr(r, attribute)) for r in records]
+
+
+@register.filter
+def tightest(result):
+    """The measure with the least headroom."""
+    return min(result.measures, key=lambda m: m.headroom, default=None)
+
+
+@register.filter
+def by_headroom(measures):
+    """The tightest first; of measures that answer to one check about one quantity the tighter stands for both."""
+    return sorted(measures, key=lambda m: m.headroom)
+
+
+@register.filter
+def limit_name(name):
+    """A limit in words."""
+    return LIMIT_NAMES.get(name, name)
+
+
+@register.filter
+def pin_choices(board, doc):
+    """Pins of a board as (id, words), each with its place and who has it."""
+    if board is None:
+        return []
+    users = {c.pin: c.name for c in doc.channels if c.pin}
+    rows = []
+    for p in board.pins:
+        remark = f", {users[p.id]}" if p.id in users else f", {p.owner}" if p.owner else ", input only" if "out" not in p.can else ""
+        rows.append((p.id, f"{p.id} ({p.header}{remark})"))
+    return rows
+
+
+@register.filter
+def reset_words(reset):
+    """What a pin does in reset."""
+    return {"floating": "floats", "pull_up": "pulled up", "pull_down": "pulled down", "driven_high": "driven high",
+            "driven_low": "driven low", "pulses": "pulses"}[reset]  # fmt: skip
+
+
+@register.filter
+def matters(setting, channel):
+    """Whether a setting has a bearing while another one is as it is."""
+    load = load_catalogue().loads[channel.load.kind]
+    if setting.key.startswith("clamp") and not load.inductive:
+        return False
+    if setting.when is None:
+        return True
+    key, values = setting.when
+    return (channel.stage.settings.get(key) or "diode") in values
+
+
+@register.filter
+def value_of(result, key):
+    """Sized value by key."""
+    return result.value(key)
+
+
+@register.filter
+def sized_text(value):
+    """What stands in an empty field: the value that is sized."""
+    return f"{value.text} sized" if value and not value.yours else "auto"
+
+
+@register.filter
+def auto_part(value):
+    """The empty choice of a part: what is chosen while nothing is fixed."""
+    return f"sized: {value.text}" if value and not value.yours else "sized"
+
+
+@register.filter
+def quantity_or(value, unit):
+    """A value that stands in while nothing was measured."""
+    return f"usual: {show(value, unit)}" if value else "not known"
+
+
+@register.filter
+def plain_symbol(symbol):
+    """A symbol without its underscore, where there is no room for a subscript."""
+    return symbol.replace("_", "")
+
+
+@register.filter
+def lane_measure(report):
+    """What a lane's bar shows: the measure of its worst finding, else the tightest; nothing for a finding without one."""
+    if report.findings and report.verdict != "sound":
+        return report.findings[0].measure
+    return report.tightest

@@ -1,0 +1,27 @@
+"""Addresses."""
+
+from django.urls import path
+
+from workbench.views import errors, helpers, stations, workbench
+
+urlpatterns = [
+    path("", workbench.Workbench.as_view(), name="workbench"),
+    path("import/", workbench.Import.as_view(), name="import"),
+    path("look/", helpers.look, name="look"),
+    path("echo/", helpers.echo, name="echo"),
+    path("step/", helpers.step, name="step"),
+    path("builds/<int:pk>/", stations.LineUp.as_view(), name="lineup"),
+    path("builds/<int:pk>/loads/", stations.Loads.as_view(), name="loads"),
+    path("builds/<int:pk>/at-hand/", stations.AtHand.as_view(), name="at-hand"),
+    path("builds/<int:pk>/stages/", stations.Stages.as_view(), name="stages"),
+    path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
+    path("builds/<int:pk>/rails/", stations.Rails.as_view(), name="rails"),
+    path("builds/<int:pk>/pins/", stations.Pins.as_view(), name="pins"),
+    path("builds/<int:pk>/wiring/", stations.Wiring.as_view(), name="wiring"),
+    path("builds/<int:pk>/keeping/", stations.Keeping.as_view(), name="keeping"),
+    path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),
+    path("builds/<int:pk>/file/", workbench.export, name="export"),
+    path("builds/<int:pk>/version/", helpers.version, name="version"),
+    path("builds/<int:pk>/channels/<slug:channel>/", stations.ChannelPage.as_view(), name="channel"),
+]
+handler400, handler404, handler500 = errors.bad_request, errors.not_found, errors.broken

@@ -1,0 +1,1 @@
+"""Thin views: they fetch, call an action, and show."""

@@ -1,0 +1,110 @@
+"""The pages of a build: one class shows and edits, each station adds what it needs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.shortcuts import get_object_or_404, render
+from django.views import View
+
+from latchcore.catalogue import load_catalogue
+from latchcore.context import BuildContext
+from latchcore.document.edits import EditError
+from workbench.actions import history
+from workbench.actions.editing import edit_build
+from workbench.actions.saving import Stale
+from workbench.models import Build
+from workbench.stations import spine
+
+RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
+
+
+@dataclass
+class Refused:
+    """An edit that was refused, with what was typed, so that the form can show both."""
+
+    edit: str
+    args: dict[str, str]
+    message: str
+    field: str | None = None
+
+    def typed(self, edit: str, field: str, channel: str | None = None, rail: str | None = None) -> str | None:
+        """What was typed into a field of the refused form, or ``None`` for any other form."""
+        same = self.edit == edit and self.args.get("channel") == channel and self.args.get("rail") == rail
+        return self.args.get(field) if same else None
+
+
+class BuildPage(View):
+    """A page of a build; posting a named edit to it changes the build and shows the page again."""
+
+    station = "lineup"
+    template = "build/lineup.html"
+
+    def get(self, request: HttpRequest, pk: int, **kwargs) -> HttpResponse:
+        """Show the page."""
+        return self.show(request, self.build(pk), **kwargs)
+
+    def post(self, request: HttpRequest, pk: int, **kwargs) -> HttpResponse:
+        """Carry out one edit, then show the page: as a fragment to htmx, by redirect to anybody else."""
+        build = self.build(pk)
+        args = {key: value for key, value in request.POST.items() if key not in RESERVED}
+        # Several boxes of one name (hazards) come as one list.
+        args |= {key: ",".join(v for v in request.POST.getlist(key) if v) for key in args if len(request.POST.getlist(key)) > 1}
+        name = request.POST.get("edit", "")
+        try:
+            seen = int(request.POST.get("version", ""))
+        except ValueError:
+            seen = -1
+        try:
+            says = self.carry_out(build, name, args, seen)
+        except EditError as error:
+            return self.show(request, build, status=422, refused=Refused(name, args, str(error), error.field), **kwargs)
+        except Stale as stale:
+            return self.show(
+                request, stale.build, status=409, stale=stale, mine=Refused(name, args, "", None), **kwargs
+            )
+        target = self.after(build, name, args, kwargs)
+        if request.htmx and target is None:
+            return self.show(request, build, says=says, **kwargs)
+        if request.htmx:
+            return HttpResponse(status=204, headers={"HX-Redirect": target})
+        return HttpResponseRedirect(target or request.path)
+
+    def carry_out(self, build: Build, name: str, args: dict, seen: int) -> str:
+        """Undo, redo and restore are the history's; everything else is an edit of the document."""
+        if name == "undo":
+            return history.undo(build, seen)
+        if name == "redo":
+            return history.redo(build, seen)
+        if name == "restore":
+            return history.restore(build, args.get("number", ""), seen)
+        return edit_build(build, name, args, seen)
+
+    def after(self, build: Build, name: str, args: dict, kwargs: dict) -> str | None:
+        """Where an edit leads, or ``None`` to stay."""
+        return None
+
+    def build(self, pk: int) -> Build:
+        """The build with its head."""
+        return get_object_or_404(Build.objects.select_related("head"), pk=pk)
+
+    def content(self, build: Build, **kwargs) -> dict:
+        """What this page shows beside what all of them show."""
+        return {}
+
+    def show(self, request: HttpRequest, build: Build, status: int = 200, **context) -> HttpResponse:
+        """Render the page, or its working part alone for htmx."""
+        catalogue = load_catalogue()
+        page = {
+            "build": build, "doc": build.document, "report": build.report, "catalogue": catalogue,
+            "around": BuildContext(build.document, catalogue), "station": self.station,
+            "redo": history.redo_target(build), "spine": spine(build), "selected": None,
+        }  # fmt: skip
+        page |= context | self.content(build, **context)
+        if "gone" in page:
+            status = 404
+        template = "build/gone.html" if "gone" in page else self.template
+        partial = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        page["wrapper"] = "bare.html" if partial else "base.html"
+        return render(request, template, page, status=status)
