@@ -9,6 +9,11 @@ from latchcore.report import SEVERITIES, Finding, StageResult
 FAMILIES = (pins, drive, coils, supplies)
 
 
+def rank(finding: Finding) -> int:
+    """Place of a finding's severity, 0 the gravest."""
+    return SEVERITIES.index(finding.severity)
+
+
 def channel_findings(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
     Every finding of one channel, the worst first; one a check, since one mistake is one finding.
@@ -19,9 +24,11 @@ def channel_findings(context: ChannelContext, result: StageResult) -> list[Findi
         candidates += family.channel(context, result)
     for finding in candidates:
         known = found.get(finding.check)
-        if known is None or SEVERITIES.index(finding.severity) < SEVERITIES.index(known.severity):
+        if known is None or rank(finding) < rank(known):
             found[finding.check] = finding
     for loser, winners in measured.YIELDS.items():
-        if any(winner in found for winner in winners):
-            found.pop(loser, None)
-    return sorted(found.values(), key=lambda f: SEVERITIES.index(f.severity))
+        # A cause speaks for its consequence only where it is at least as grave.
+        grave = [rank(found[w]) for w in winners if w in found]
+        if loser in found and grave and min(grave) <= rank(found[loser]):
+            del found[loser]
+    return sorted(found.values(), key=rank)

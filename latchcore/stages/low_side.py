@@ -127,9 +127,13 @@ def five_states(context: ChannelContext, result: StageResult, node: str, limit: 
     add(State("commanded_off", "Commanded off", "program", node, low, limit, "off" if low <= limit else "on",
               "the pin drives its low level", "V_OL"))  # fmt: skip
     add(State("commanded_on", "Commanded on", "program", node, None, None, "on", on_text))
-    floating = pulls.node_against_leakage(board.leakage, pull.value, tol, w) if pull else None
-    add(_quiet("floating", "Floating", f"reset and upload, up to {show(board.upload_time, 's')}", node, floating, limit,
-               "V_float", pull is not None, "nothing decides: leakage and a hand nearby do"))  # fmt: skip
+    held = pull.value if pull else None
+    if held is None and pin and pin.reset == "pull_down" and pin.pull:
+        held = pin.pull.max
+    floating = pulls.node_against_leakage(board.leakage, held, tol, w) if held else None
+    when = f"reset and upload, up to {show(board.upload_time, 's')}"
+    by = "held by the pull resistor" if pull else "held by the board's own pull-down"
+    add(_quiet("floating", "Floating", when, node, floating, limit, "V_float", by))
     add(_weak(context, pin, w, pull, node, limit))
     says = "rail dead as well" if context.rail_dies_with_board else "nothing feeds the input; no path back into the board"
     add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node, 0.0, limit, "off", says))
@@ -137,11 +141,12 @@ def five_states(context: ChannelContext, result: StageResult, node: str, limit: 
               "stays as it was commanded"))  # fmt: skip
 
 
-def _quiet(key, title, when, node, voltage, limit, symbol, decided, otherwise) -> State:
-    if not decided:
-        return State(key, title, when, node, None, limit, "undecided", otherwise)
-    load = "off" if voltage <= limit else "on"
-    return State(key, title, when, node, voltage, limit, load, "held by the pull resistor", symbol)
+def _quiet(key, title, when, node, voltage, limit, symbol, by) -> State:
+    if voltage is None:
+        return State(key, title, when, node, None, limit, "undecided", "nothing decides: leakage and a hand nearby do")
+    if voltage <= limit:
+        return State(key, title, when, node, voltage, limit, "off", by, symbol)
+    return State(key, title, when, node, voltage, limit, "on", "the pull resistor is too weak", symbol)
 
 
 def _weak(context: ChannelContext, pin: Pin | None, w, pull: Sized | None, node: str, limit: float) -> State:
@@ -159,7 +164,7 @@ def _weak(context: ChannelContext, pin: Pin | None, w, pull: Sized | None, node:
     if pull is None:
         return State(key, title, when, node, board.logic.max, limit, "on", "the board's own pull-up turns it on")
     voltage = pulls.node_against_pull_up(board.logic.max, pin.pull.min, pull.value, context.tolerance, w)
-    return _quiet(key, title, when, node, voltage, limit, "V_weak", True, "")
+    return _quiet(key, title, when, node, voltage, limit, "V_weak", "held by the pull resistor against the board's pull-up")
 
 
 def join_low_side(context: ChannelContext, result: StageResult, prefix: str) -> tuple[str, str]:

@@ -32,7 +32,7 @@ def plain(error: ValidationError) -> str:
     """The first complaint of the document models, without their wrapping."""
     first = error.errors()[0]
     message = first["msg"].removeprefix("Value error, ")
-    if first["type"] == "string_too_short":
+    if first["type"] == "string_too_short" or (first["type"] == "string_type" and first["input"] is None):
         message = "Nothing was typed; expected a name of 1 to 60 characters."
     elif first["type"] == "string_too_long":
         message = f"That is too long; at most {first['ctx']['max_length']} characters fit."

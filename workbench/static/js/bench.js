@@ -4,6 +4,18 @@
   const $ = (selector, root = document) => root.querySelector(selector);
   const typing = (el) => el && (/^(INPUT|TEXTAREA|SELECT)$/.test(el.tagName) || el.isContentEditable);
 
+  // What somebody is typing right now is never overwritten by an answer to something sent before.
+  if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = true;
+
+  // A form marked so sends itself when a field changes; pressing Enter also submits it, and once is enough.
+  document.addEventListener("submit", (event) => { event.target.sentAt = performance.now(); }, true);
+  document.addEventListener("change", (event) => {
+    const form = event.target.closest("form[data-auto]");
+    if (!form) return;
+    const changedAt = performance.now();
+    setTimeout(() => { if (!(form.sentAt >= changedAt) && form.isConnected) form.requestSubmit(); }, 0);
+  });
+
   document.addEventListener("keydown", (event) => {
     const el = event.target;
     if (event.key === "Escape" && typing(el)) { el.blur(); $("#main")?.focus(); return; }

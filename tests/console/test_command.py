@@ -1,0 +1,55 @@
+"""``zinc-latch`` in a terminal."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from console.main import main
+from latchcore.formats.buildfile import write_build
+from tests.core.benches import bench
+
+ROOT = Path(__file__).parent.parent.parent
+THEATRE, SOUND = ROOT / "demo" / "hollyhock-marionettes.json", ROOT / "demo" / "potting-bench-valve.json"
+
+
+def test_a_sound_build_leaves_with_nought(capsys):
+    assert main(["check", str(SOUND)]) == 0
+    assert "0 stop, 0 fix" in capsys.readouterr().out
+
+
+def test_a_stop_leaves_with_one_and_names_channel_sum_and_remedy(capsys):
+    assert main(["check", str(THEATRE)]) == 1
+    out = capsys.readouterr().out
+    assert "STOP C4  B Trapdoor: Nothing clamps this coil" in out and "> Add a" in out
+
+
+@pytest.mark.parametrize("content", [b"", b"{", b"\xff", b'{"format": "zinc-latch-build"}'])
+def test_unusable_input_leaves_with_two_and_one_line(content, tmp_path, capsys):
+    path = tmp_path / "x.json"
+    path.write_bytes(content)
+    assert main(["check", str(path)]) == 2
+    captured = capsys.readouterr()
+    assert captured.out == "" and captured.err.startswith("zinc-latch: ") and captured.err.count("\n") == 1
+
+
+def test_a_file_that_is_not_there_leaves_with_two(capsys):
+    assert main(["check", "nowhere.json"]) == 2 and "No such file" in capsys.readouterr().err
+
+
+def test_the_report_as_data_holds_values_measures_rails_pins_and_wires(capsys):
+    assert main(["check", str(THEATRE), "--json"]) == 1
+    report = json.loads(capsys.readouterr().out)
+    bell = next(c for c in report["channels"] if c["name"] == "Bell relay")
+    resistor = next(v for v in bell["values"] if v["key"] == "base_resistor")
+    assert resistor["unit"] == "Ω" and resistor["value"] in resistor["window"]["admissible"] and resistor["corner"]
+    assert {"P1", "D1", "C1"} <= {m["check"] for m in bell["measures"]} and bell["working"]
+    assert report["rails"][0]["all_on"] > 4 and report["pins"] and report["wires"][0]["number"] == 1
+
+
+def test_it_reads_standard_input_and_needs_no_web_framework():
+    code = "import sys; sys.modules['django'] = None; from console.main import main; sys.exit(main(['check', '-']))"
+    done = subprocess.run([sys.executable, "-c", code], input=write_build(bench()).encode(), capture_output=True, cwd=ROOT)
+    assert done.returncode == 0 and b"1 channels" in done.stdout

@@ -1,0 +1,79 @@
+"""Drawings show what the netlist holds, and nothing that people typed gets out of its quotes."""
+
+import xml.etree.ElementTree as ET
+
+import pytest
+
+from drawings.margin import margin_bar, rail_bar
+from drawings.schematic import schematic
+from latchcore.report import Measure
+from tests.core.benches import EIGHT_BIT, bench, edited, result
+
+BUILDS = {
+    "npn with diode": lambda: bench(),
+    "mosfet, pull-down on the gate": lambda: bench("solenoid", figure="8 Ω", stage="nmos_low_side", settings={"pull_side": "gate"}),
+    "no gate resistor": lambda: bench("led_strip", figure="1 A", stage="nmos_low_side", settings={"gate_resistor": "none"}),
+    "diode and zener": lambda: bench(settings={"clamp": "diode_zener"}),
+    "zener across the switch": lambda: bench(settings={"clamp": "zener_across_switch"}),
+    "nothing pulls": lambda: bench(settings={"pull_resistor": "none"}),
+    "led from the pin": lambda: bench("indicator_led", "2 V", "3 mA", stage="direct_pin"),
+    "led into the pin": lambda: bench("indicator_led", "2 V", "3 mA", stage="direct_pin", board=EIGHT_BIT, rail="5 V", settings={"connection": "sink"}),
+    "coil on a bare pin": lambda: bench(stage="direct_pin"),
+}  # fmt: skip
+SPACE = "{http://www.w3.org/2000/svg}"
+
+
+def drawn(build):
+    return ET.fromstring(schematic(result(build), build, build.channels[0]))
+
+
+@pytest.mark.parametrize("name", BUILDS)
+def test_every_part_of_the_netlist_is_in_the_drawing(name):
+    build = BUILDS[name]()
+    root, net = drawn(build), result(build).netlist
+    groups = {g.get("data-ref") for g in root.iter(f"{SPACE}g")}
+    assert groups == {p.ref for p in net.parts if p.kind != "pin"}
+    wired = {w.get("data-node") for w in root.iter() if w.get("data-node")}
+    assert {n for n in net.nodes() if len(net.at(n)) > 1} <= wired
+
+
+@pytest.mark.parametrize("name", BUILDS)
+def test_nothing_is_drawn_outside_the_paper(name):
+    root = drawn(BUILDS[name]())
+    width, height = (float(v) for v in root.get("viewBox").split()[2:])
+    for text in root.iter(f"{SPACE}text"):
+        x, y, room = float(text.get("x")), float(text.get("y")), 6.3 * len(text.text or "")
+        left = {"start": x, "middle": x - room / 2, "end": x - room}[text.get("text-anchor")]
+        assert left >= -4 and left + room <= width + 40 and 0 < y < height, text.text
+
+
+def test_a_name_cannot_become_markup():
+    build = edited(bench(), ("rename_channel", {"channel": "ch2", "name": '<script>"x"</script>'}))
+    text = schematic(result(build), build, build.channels[0])
+    assert "<script" not in text and drawn(build) is not None
+
+
+def test_the_band_points_to_the_rail_and_to_the_switch_when_turned():
+    upright, turned = (schematic(result(b), b, b.channels[0]) for b in (bench(), bench(settings={"clamp_band": "switch"})))
+    assert "band to the rail" in upright and "band to the switch" in turned and upright != turned
+
+
+def measure(**changes):
+    return Measure(**(dict(key="k", check="P1", label="Pin current", unit="A", worst=0.006, sense="max", corner="stiff", symbol="I", why="", stop=0.04, fix=0.012) | changes))  # fmt: skip
+
+
+def widths(svg, css):
+    return [float(r.get("width")) for r in ET.fromstring(svg).iter(f"{SPACE}rect") if (r.get("class") or "").startswith(css)]
+
+
+def test_a_bar_fills_in_proportion_to_its_value():
+    half, full = (widths(margin_bar(measure(worst=w)), "fill")[0] for w in (0.006, 0.012))
+    assert full / half == pytest.approx(2, rel=0.02)
+
+
+def test_a_value_without_end_fills_the_whole_bar_and_is_still_a_drawing():
+    assert widths(margin_bar(measure(worst=float("inf"))), "fill")[0] == pytest.approx(240, abs=1)
+
+
+def test_a_rail_bar_says_its_sums_in_words_too():
+    assert "worst instant 1.44 A of 2 A" in rail_bar(0.2, 0.5, 1.44, 2.0, 0.05, "12 V")
