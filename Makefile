@@ -9,7 +9,7 @@ export PYTHONDONTWRITEBYTECODE = 1
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
 	@test -x $(PY) || $(PYTHON) -m venv .venv
 	@$(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
-	@$(PY) -m pip install -q --disable-pip-version-check --no-deps -e .
+	@$(PY) -m pip install -q --disable-pip-version-check --no-deps -e . >.venv/install.log 2>&1 || { cat .venv/install.log; exit 1; }
 	@touch $@
 
 .venv/.test: .venv/.run requirements-test.txt
@@ -17,10 +17,7 @@ export PYTHONDONTWRITEBYTECODE = 1
 	@touch $@
 
 demo: .venv/.run
-	@$(PY) manage.py migrate --verbosity 0
-	@$(PY) manage.py collectstatic --noinput --verbosity 0
-	@$(PY) manage.py load_demo
-	@exec $(PY) manage.py serve
+	@exec $(PY) manage.py demo
 
 test: .venv/.test
 	@scripts/need_chromium.sh

@@ -19,8 +19,6 @@ from latchcore.working import Working
 
 #: Sizes in which supplies are sold [A].
 STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 30.0)
-_CACHE: OrderedDict[tuple[str, str], Report] = OrderedDict()
-_CACHE_SIZE = 256
 
 
 def evaluate(build: Build, catalogue: Catalogue | None = None) -> Report:
@@ -51,37 +49,61 @@ def evaluate(build: Build, catalogue: Catalogue | None = None) -> Report:
     """
     catalogue = catalogue or load_catalogue()
     key = (build.model_dump_json(), catalogue.version)
-    if key in _CACHE:
-        _CACHE.move_to_end(key)
-        return _CACHE[key]
-    report = _CACHE[key] = evaluate_afresh(build, catalogue)
-    while len(_CACHE) > _CACHE_SIZE:
-        _CACHE.popitem(last=False)
+    report = _REPORTS.get(key)
+    if report is None:
+        report = _REPORTS[key] = evaluate_afresh(build, catalogue, _CHANNELS)
     return report
 
 
-def evaluate_afresh(build: Build, catalogue: Catalogue) -> Report:
-    """The same without looking whether it is known already."""
+class Memory(OrderedDict):
+    """What was computed lately, the least recently wanted forgotten first."""
+
+    def __init__(self, most: int):
+        super().__init__()
+        self.most = most
+
+    def get(self, key, default=None):
+        """What is known for a key."""
+        if key in self:
+            self.move_to_end(key)
+            return self[key]
+        return default
+
+    def __setitem__(self, key, value):
+        super().__setitem__(key, value)
+        while len(self) > self.most:
+            self.popitem(last=False)
+
+
+_REPORTS, _CHANNELS = Memory(256), Memory(4096)
+
+
+def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = None) -> Report:
+    """
+    The same without looking whether the build is known already.
+
+    ``memory`` holds channels by their own content and that of everything around them, so that an edit of one channel
+    leaves the others as they were worked out; without it everything is worked out.
+    """
     around = BuildContext(build, catalogue)
+    around_text = ""
+    if memory is not None:
+        # All that a channel's report rests on besides the channel: the build without its channels, and which pins are taken.
+        shared = build.model_dump_json(exclude={"channels", "name", "note", "serial"})
+        around_text = f"{catalogue.version} {shared} {[c.pin for c in build.channels]}"
     channels, uses, net = [], [], Netlist()
     for index, channel in enumerate(build.channels):
         context = around.channel(channel)
-        report = ChannelReport(channel.id, letter(index), channel.name, None, missing_facts(context))
-        if not report.missing:
-            report.result = STAGES[channel.stage.kind].size(context)
-            found = channel_findings(context, report.result)
-            standing = weight(found)
-            for finding in found:
-                reason = channel.accepted.get(finding.check)
-                if reason and finding.acceptable:
-                    report.accepted.append((finding, reason))
-                else:
-                    mends = remedies(context, report.result, finding, standing, _trial(catalogue))
-                    report.findings.append(replace(finding, remedies=mends))
-            if channel.pin is None:
-                report.missing = ["pin"]
+        key = (channel.model_dump_json(), around_text)
+        report = memory.get(key) if memory is not None else None
+        if report is None:
+            report = _channel(context)
+            if memory is not None:
+                memory[key] = report
+        report = replace(report, letter=letter(index))
+        if report.result is not None:
             uses.append((context, report.result))
-            net = net.merged(report.result.netlist)
+            net.extend(report.result.netlist)
         channels.append(report)
     rails = [_rail(around, rail, uses) for rail in build.rails]
     findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *supplies.build(around, rails)]]
@@ -96,6 +118,26 @@ def evaluate_afresh(build: Build, catalogue: Catalogue) -> Report:
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
     )  # fmt: skip
+
+
+def _channel(context: ChannelContext) -> ChannelReport:
+    channel, catalogue = context.channel, context.around.catalogue
+    report = ChannelReport(channel.id, "", channel.name, None, missing_facts(context))
+    if report.missing:
+        return report
+    report.result = STAGES[channel.stage.kind].size(context)
+    found = channel_findings(context, report.result)
+    standing = weight(found)
+    for finding in found:
+        reason = channel.accepted.get(finding.check)
+        if reason and finding.acceptable:
+            report.accepted.append((finding, reason))
+        else:
+            mends = remedies(context, report.result, finding, standing, _trial(catalogue))
+            report.findings.append(replace(finding, remedies=mends))
+    if channel.pin is None:
+        report.missing = ["pin"]
+    return report
 
 
 def evaluate_channel(build: Build, channel_id: str, catalogue: Catalogue) -> tuple[ChannelContext, StageResult] | None:

@@ -90,15 +90,19 @@ class Netlist:
         """Groups of nodes that are joined by conducting parts: the electrical domains."""
         return [set(group) for group in nx.connected_components(self.graph())]
 
-    def merged(self, other: Netlist) -> Netlist:
-        """Both netlists as one; nodes of the same name are the same node."""
-        return Netlist([*self.parts, *other.parts], {**self.domains, **other.domains})
+    def extend(self, other: Netlist) -> None:
+        """Take in another netlist; nodes of the same name are the same node."""
+        self.parts.extend(other.parts)
+        self.domains.update(other.domains)
 
     def wires(self) -> list[Wire]:
         """The wire list: each node as a chain from terminal to terminal, numbered in order."""
-        rows = []
-        for node in self.nodes():
-            ends = [f"{ref}.{terminal}" for ref, terminal in self.at(node)]
+        rows: list[Wire] = []
+        ends_of: dict[str, list[str]] = {}
+        for part in self.parts:
+            for terminal, node in part.terminals.items():
+                ends_of.setdefault(node, []).append(f"{part.ref}.{terminal}")
+        for node, ends in ends_of.items():
             for start, end in zip(ends, ends[1:], strict=False):
                 rows.append(Wire(len(rows) + 1, node, start, end, self.domains.get(node, "logic")))
         return rows

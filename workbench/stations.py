@@ -27,6 +27,11 @@ class Station:
 ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails"}
 
 
+def own_first(findings: list, station: str) -> list:
+    """Findings with those a station answers for in front, the worst first in either part."""
+    return sorted(findings, key=lambda f: ANSWERS.get(f.check[0], "sizes") != station)
+
+
 def spine(build: Build) -> list[Station]:
     """The stations that work, each untouched, open, settled or falling short."""
     doc, report = build.document, build.report

@@ -136,6 +136,11 @@ class Build(Model):
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
+    def duplicate(self) -> Build:
+        """A copy that may be edited; part records are never edited in place, so they are shared."""
+        rails, channels = ([item.model_copy(deep=True) for item in items] for items in (self.rails, self.channels))
+        return self.model_copy(update={"rails": rails, "channels": channels, "parts": dict(self.parts)})
+
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""
         return next((c for c in self.channels if c.id == channel_id), None)

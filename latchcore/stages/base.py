@@ -57,6 +57,11 @@ class Stage(Protocol):
         """Size, join and measure the stage at its worst corners."""
 
 
+def likely(parts: list, could_serve: Callable[..., bool]) -> list:
+    """Parts that could serve by their printed ratings alone, or all of them where none could, so that one is shown."""
+    return [part for part in parts if could_serve(part)] or parts
+
+
 def best_of(candidates: Iterable, size: Callable[..., StageResult]) -> StageResult:
     """The first candidate part that is sound; where none is, the one that falls short least."""
     best = None

@@ -12,6 +12,12 @@ from latchcore.transients import coils
 PULLED = {"pull_up", "pull_down"}
 
 
+def rough_current(context: ChannelContext) -> float:
+    """Running current with no drop at all [A], to pass over parts that are far too small."""
+    load, volts = context.load, context.volts
+    return load.current_at(volts.min if load.kind.model == "constant_power" else volts.max, "max")
+
+
 def running_current(context: ChannelContext, result: StageResult, drop_max: float = 0.0) -> float:
     """
     Highest running current of the load [A], the stage taken as no drop at all; a converter's at its lowest volts.

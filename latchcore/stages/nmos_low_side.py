@@ -7,7 +7,7 @@ from latchcore.context import ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Measure, Sized, StageResult
 from latchcore.stages import clamps, low_side
-from latchcore.stages.base import Setting, best_of, resistor_measures, sized_resistor
+from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.sums import mosfet, pulls
 from latchcore.windows import Bound, resistor_window
 
@@ -35,7 +35,12 @@ def size(context: ChannelContext) -> StageResult:
     fixed = context.around.part(context.setting("transistor"))
     if isinstance(fixed, Mosfet):
         return _with(context, fixed, auto=False)
-    return best_of(context.around.family("nmos"), lambda part: _with(context, part, auto=True))
+    current, share, level = low_side.rough_current(context), context.limits["current_share"], context.board.voh_noload_min
+    parts = likely(
+        context.around.family("nmos"),
+        lambda p: share * p.i_d >= current and p.on_voltage <= level and p.v_ds >= context.volts.max,
+    )
+    return best_of(parts, lambda part: _with(context, part, auto=True))
 
 
 def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:

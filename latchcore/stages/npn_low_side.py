@@ -7,7 +7,7 @@ from latchcore.context import ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Measure, Sized, StageResult
 from latchcore.stages import clamps, low_side
-from latchcore.stages.base import Setting, best_of, resistor_measures, sized_resistor
+from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.sums import bipolar, heat, pulls
 
 kind = "npn_low_side"
@@ -38,7 +38,9 @@ def size(context: ChannelContext) -> StageResult:
     fixed = context.around.part(context.setting("transistor"))
     if isinstance(fixed, Bipolar):
         return _with(context, fixed, auto=False)
-    return best_of(context.around.family("npn"), lambda part: _with(context, part, auto=True))
+    current, share = low_side.rough_current(context), context.limits["current_share"]
+    parts = likely(context.around.family("npn"), lambda p: share * p.i_c >= current and p.v_ceo >= context.volts.max)
+    return best_of(parts, lambda part: _with(context, part, auto=True))
 
 
 def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:

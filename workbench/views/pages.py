@@ -15,7 +15,7 @@ from workbench.actions import history
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale
 from workbench.models import Build
-from workbench.stations import spine
+from workbench.stations import own_first, spine
 
 RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
 
@@ -101,6 +101,7 @@ class BuildPage(View):
             "around": BuildContext(build.document, catalogue), "station": self.station,
             "redo": history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
+        page["findings"] = own_first(build.report.all_findings, self.station)
         page |= context | self.content(build, **context)
         if "gone" in page:
             status = 404

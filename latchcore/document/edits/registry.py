@@ -89,7 +89,7 @@ def apply(build: Build, name: str, args: dict[str, Any]) -> tuple[Build, str]:
     absent = [p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD and p.name not in args]
     if (unknown and not open_ended) or absent:
         raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(args)) or 'nothing'}.")
-    changed = build.model_copy(deep=True)
+    changed = build.duplicate()
     try:
         summary = function(changed, **args)
     except ValidationError as error:

@@ -1,0 +1,188 @@
+"""Prints the budget table: every figure beside its target and its yardstick, measured in this one run."""
+
+from __future__ import annotations
+
+import os
+import re
+import statistics
+import subprocess
+import sys
+import time
+import zlib
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "workbench.settings")
+
+import django  # noqa: E402
+import numpy as np  # noqa: E402
+from scipy.integrate import solve_ivp  # noqa: E402
+
+django.setup()
+
+from django.conf import settings  # noqa: E402
+from django.core.management import call_command  # noqa: E402
+from django.db import connection  # noqa: E402
+from django.test import Client  # noqa: E402
+from django.test.utils import CaptureQueriesContext  # noqa: E402
+
+from latchcore.catalogue import load_catalogue  # noqa: E402
+from latchcore.document.edits import apply  # noqa: E402
+from latchcore.document.models import Build as Document  # noqa: E402
+from latchcore.evaluate import evaluate_afresh  # noqa: E402
+from latchcore.sums import bipolar, heat  # noqa: E402
+from latchcore.transients.coils import release_time  # noqa: E402
+from workbench.actions.creating import begin, create_from_file  # noqa: E402
+from workbench.models import Build  # noqa: E402
+
+ROWS: list[tuple[str, str, str, str, str]] = []
+
+
+def row(what: str, got: float, unit: str, target: float | None, yardstick: str, sense: str = "max") -> None:
+    """One line of the table."""
+    kept = target is None or (got <= target if sense == "max" else got >= target)
+    limit = "" if target is None else f"{'≤' if sense == 'max' else '≥'} {target:g} {unit}"
+    ROWS.append((what, f"{got:.3g} {unit}", limit, yardstick, "" if target is None else "kept" if kept else "MISSED"))
+
+
+def median(call, times: int = 9) -> float:
+    """Median of some runs [ms], one run before to warm up."""
+    call()
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        call()
+        taken.append((time.perf_counter() - start) * 1e3)
+    return statistics.median(taken)
+
+
+def many(count: int) -> Document:
+    """A build of many channels of both stages, the pins used over again."""
+    build = Document(name=f"{count} channels")
+    steps = [("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "12 V", "rating": "30 A"})]
+    for index in range(count):
+        stage = "nmos_low_side" if index % 2 else "npn_low_side"
+        steps.append(("add_channel", {"kind": "relay_coil", "voltage": "12 V", "figure": f"{380 + index} Ω", "pin": "", "stage": stage}))
+    for name, args in steps:
+        build, _ = apply(build, name, args)
+    return build
+
+
+def core() -> None:
+    """Evaluation, Monte Carlo and the coil transient."""
+    catalogue = load_catalogue()
+    small_build, large_build = many(16), many(64)
+    small = median(lambda: evaluate_afresh(small_build, catalogue))
+    large = median(lambda: evaluate_afresh(large_build, catalogue))
+    row("evaluate 16 channels, cold", small, "ms", 30, f"{small / 16:.2f} ms a channel")
+    row("evaluate 64 channels, cold", large, "ms", 120, f"{large / small:.2f} × the time for 4 × the channels")
+
+    rng, draws = np.random.default_rng(1), 100_000
+    resistor, drop, level = rng.normal(390, 6.5, draws), rng.uniform(0.65, 0.95, draws), rng.normal(3.1, 0.05, draws)
+
+    def one(r, v, high):
+        base = bipolar.base_current(high, 22.5, r, v, 9500.0)
+        return heat.junction(heat.saturated_loss(0.3, 0.08, v, base, 1.0), 200.0, 30.0)
+
+    together = median(lambda: one(resistor, drop, level), 5)
+    single = median(lambda: [one(float(resistor[i]), float(drop[i]), float(level[i])) for i in range(500)], 3) / 500 * draws
+    row("Monte Carlo, one channel, 100 000 draws", together / 1e3, "s", 0.25, f"a loop of single evaluations: {single / 1e3:.2f} s")
+    row("Monte Carlo against the loop", single / together, "×", 100, "same functions, same draws", "min")
+
+    current, inductance, resistance, clamp, low = 0.1714, 0.25, 70.0, 0.8, 0.0107
+    closed = release_time(current, inductance, resistance, clamp, low)
+
+    def integrate():
+        reached = lambda t, i: i[0] - low  # noqa: E731
+        reached.terminal = True
+        return solve_ivp(lambda t, i: [-(resistance * i[0] + clamp) / inductance], (0, 1), [current], events=reached, rtol=1e-9, atol=1e-12).t_events[0][0]
+
+    row("coil release against the integrator, apart by", abs(closed / integrate() - 1), "", 1e-4, "closed form against stepping")
+    ratio = median(integrate, 5) / median(lambda: release_time(current, inductance, resistance, clamp, low))
+    row("coil release, closed form faster by", ratio, "×", 100, "scipy's adaptive integrator at 1e-9", "min")
+
+
+def web() -> None:
+    """Pages, edits, queries and weight, through the whole request path."""
+    settings.ALLOWED_HOSTS.append("testserver")
+    call_command("migrate", verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
+    build = create_from_file((ROOT / "demo" / "hollyhock-marionettes.json").read_bytes())
+    client, at = Client(), f"/builds/{build.pk}/"
+    empty = begin(Document(name="Empty"), "begun")
+    bare = median(lambda: client.get(f"/builds/{empty.pk}/"), 25)
+    views = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch5/"]
+    taken = {view: median(lambda v=view: client.get(at + v)) for view in views}
+    slowest = max(taken, key=taken.get)
+    row("slowest main view of the demo build", taken[slowest], "ms", 100, f"{slowest or 'line-up'}; a page with nothing in it: {bare:.1f} ms")
+
+    flip = iter(range(10_000))
+
+    def edit():
+        version = Build.objects.values_list("version", flat=True).get(pk=build.pk)
+        data = {"edit": "set_setting", "channel": "ch5", "base_resistor": f"{400 + next(flip)}", "version": version}
+        assert client.post(at + "channels/ch5/", data, headers={"HX-Request": "true"}).status_code == 200
+
+    typical = median(edit, 25)
+    row("an edit, from request to fragment", typical, "ms", 60, f"{typical / bare:.1f} × an empty page of the same server")
+    row("an edit against an empty page", typical / bare, "×", 6, "the line-up of a build with nothing in it")
+    with CaptureQueriesContext(connection) as queries:
+        client.get(at)
+    few = len(queries)
+    large = create_from_file(_text(many(64)))
+    with CaptureQueriesContext(connection) as queries:
+        client.get(f"/builds/{large.pk}/")
+    row("database queries of the line-up, 64 channels", len(queries), "", 12, f"{few} with 6 channels")
+    wide = median(lambda: client.get(f"/builds/{large.pk}/"), 5)
+    row("line-up of 64 channels", wide, "ms", None, f"{wide / taken['']:.1f} × that of 6")
+    _weigh(client.get(at).content.decode(), client.get(at + "channels/ch5/").content)
+
+
+def _text(document: Document) -> str:
+    from latchcore.formats.buildfile import write_build
+
+    return write_build(document)
+
+
+def _weigh(page: str, later: bytes) -> None:
+    total = len(zlib.compress(page.encode(), 6))
+    for name in set(re.findall(r'/static/([^"]+)', page)):
+        file = settings.STATIC_ROOT / name
+        packed = [file.with_name(file.name + end) for end in (".br", ".gz")]
+        total += next((p.stat().st_size for p in packed if p.exists()), file.stat().st_size)
+    total += sum(f.stat().st_size for f in (settings.STATIC_ROOT / "vendor").glob("*-latin-[46]00.????????????.woff2"))
+    row("page weight, first load, everything", total / 1e3, "KB", 700, "compressed, fonts included")
+    row("page weight, later pages", len(zlib.compress(later, 6)) / 1e3, "KB", 60, "channel view, compressed")
+
+
+def start() -> None:
+    """A second start of the demo, to its first answer."""
+    import socket
+    import urllib.request
+
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    begin = time.perf_counter()
+    server = subprocess.Popen(["make", "-s", "demo"], cwd=ROOT, env={**os.environ, "PORT": str(port)}, stdout=subprocess.DEVNULL, start_new_session=True)
+    try:
+        while time.perf_counter() - begin < 60:
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=2).read()
+                break
+            except OSError:
+                time.sleep(0.02)
+        row("second start of the demo to its first answer", time.perf_counter() - begin, "s", 4, "migrate, collect, serve, one page")
+    finally:
+        os.killpg(server.pid, 15)
+        server.wait(10)
+
+
+if __name__ == "__main__":
+    core()
+    web()
+    start()
+    widths = [max(len(r[i]) for r in ROWS) for i in range(5)]
+    for line in ROWS:
+        print("  ".join(cell.ljust(width) for cell, width in zip(line, widths, strict=True)).rstrip())

@@ -1,0 +1,67 @@
+"""Takes one current picture of each main view from the demo data, into docs/screenshots."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+ROOT = Path(__file__).resolve().parent.parent
+SHOTS = ROOT / "docs" / "screenshots"
+#: File name, address within the demo build (None: the workbench), what to open first.
+VIEWS = [
+    ("workbench", None, None),
+    ("line-up", "", None),
+    ("channel", "channels/ch5/", "Base current"),
+    ("finding", "channels/ch4/", None),
+    ("stages", "stages/", None),
+    ("rails", "rails/", None),
+    ("pins", "pins/", None),
+]
+
+
+def main() -> None:
+    """Serve the demo on a free port, picture each view, stop the server."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    server = subprocess.Popen(
+        [sys.executable, "manage.py", "demo"], cwd=ROOT, env={**os.environ, "PORT": str(port)}, stdout=subprocess.DEVNULL
+    )
+    base = f"http://127.0.0.1:{port}"
+    try:
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(base, timeout=2).read()
+                break
+            except OSError:
+                time.sleep(0.1)
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(
+                executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-background-networking"]
+            )
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(base)
+            build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute("href")
+            for name, where, opened in VIEWS:
+                page.goto(base + ("/" if where is None else build + where))
+                if opened:
+                    page.get_by_text(opened, exact=True).first.click()
+                page.evaluate("document.fonts.ready")
+                page.screenshot(path=SHOTS / f"{name}.png")
+            browser.close()
+    finally:
+        server.terminate()
+        server.wait(10)
+
+
+if __name__ == "__main__":
+    main()
