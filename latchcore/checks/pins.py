@@ -53,7 +53,7 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
     if pin.start != "high" or pull is None or pin.pull is None:
         return []
     level = node_against_pull_up(context.board.logic.min, pin.pull.max, pull.value, context.tolerance)
-    needed = 0.75 * context.board.logic.min
+    needed = context.limits["start_level"] * context.board.logic.min
     if level >= needed:
         return []
     return [Finding("P4", "stop", context.channel.id, f"{pin.id} must be high to start",
