@@ -56,9 +56,13 @@ class Record(BaseModel):
 
 
 class Bipolar(Record):
-    """NPN transistor class."""
+    """
+    Bipolar transistor class, single or Darlington; voltages of a PNP are magnitudes.
 
-    family: Literal["npn"]
+    ``base_emitter`` is a resistor inside the package, least value.
+    """
+
+    family: Literal["npn", "pnp", "npn_darlington", "pnp_darlington"]
     v_ceo: Volts
     i_c: Amperes
     i_c_pulse: Amperes
@@ -66,8 +70,16 @@ class Bipolar(Record):
     gain_min: list[float]
     v_be: VoltSpread
     v_ce_sat: VoltSpread
+    t_on: Seconds
+    t_off: Seconds
+    base_emitter: Ohms | None = None
     theta_ja: Kelvins_per_watt
     t_j_max: Celsius
+
+    @property
+    def darlington(self) -> bool:
+        """Whether it is two transistors in one."""
+        return self.family.endswith("darlington")
 
     def gain(self, current: float) -> float:
         """Least gain at a collector current, coldest; on logarithms between the given points, held outside them."""
@@ -75,9 +87,11 @@ class Bipolar(Record):
 
 
 class Mosfet(Record):
-    """N-channel MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``."""
+    """
+    MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``, a P-channel's as magnitudes.
+    """
 
-    family: Literal["nmos"]
+    family: Literal["nmos", "pmos"]
     v_ds: Volts
     v_gs_max: Volts
     i_d: Amperes
@@ -122,11 +136,127 @@ class Zener(Record):
     i_peak: Amperes
 
 
+class Igbt(Record):
+    """IGBT class; ``v_ge`` is the gate voltage its saturation voltage is specified at."""
+
+    family: Literal["igbt"]
+    v_ces: Volts
+    v_ge: Volts
+    v_ge_max: Volts
+    v_ge_th: VoltSpread
+    i_c: Amperes
+    i_c_pulse: Amperes
+    v_ce_sat: VoltSpread
+    q_g: Coulombs
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+
+
+class Array(Record):
+    """Darlington array: eight low-side channels in one package, each with its input resistor and a common diode pin."""
+
+    family: Literal["array"]
+    channels: int
+    v_ce: Volts
+    i_c: Amperes
+    input_resistor: OhmSpread
+    v_in: VoltSpread
+    input_at: list[Volts]
+    output_at: list[Amperes]
+    drop_at: list[Amperes]
+    drop_max: list[Volts]
+    drop_typ: list[Volts]
+    v_f: VoltSpread
+    t_on: Seconds
+    t_off: Seconds
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+
+    def guaranteed(self, level: float) -> float:
+        """Output current guaranteed at an input level [A]; 0 below the lowest one that is specified."""
+        rows = [i for v, i in zip(self.input_at, self.output_at, strict=True) if v <= level]
+        return max(rows, default=0.0)
+
+    def drop(self, current: float, worst: bool = True) -> float:
+        """Drop of a channel at a current [V], straight between the given points."""
+        return float(np.interp(current, self.drop_at, self.drop_max if worst else self.drop_typ))
+
+
+class Coupler(Record):
+    """Optocoupler with transistor or Darlington output; the transfer ratio holds at ``ctr_at``."""
+
+    family: Literal["coupler"]
+    v_f: VoltSpread
+    i_f_max: Amperes
+    ctr_at: Amperes
+    ctr_min: float
+    ctr_max: float
+    v_ceo: Volts
+    i_c: Amperes
+    v_ce_sat: VoltSpread
+    dark: Amperes
+    t_on: Seconds
+    t_off: Seconds
+    test_voltage: Volts
+    barrier: Literal["functional", "basic", "reinforced"]
+
+
+class Photovoltaic(Record):
+    """Photovoltaic coupler: a few volts at tens of microamperes, at the LED current given."""
+
+    family: Literal["pv_coupler"]
+    v_f: VoltSpread
+    i_f: Amperes
+    v_oc_min: Volts
+    v_oc_max: Volts
+    i_sc_min: Amperes
+    discharges: bool
+    test_voltage: Volts
+    barrier: Literal["functional", "basic", "reinforced"]
+
+
+class Reed(Record):
+    """Reed relay: small coil, small contact."""
+
+    family: Literal["reed"]
+    coil: Volts
+    coil_resistance: Ohms
+    pull_in: float
+    contact_volts: Volts
+    contact_amperes: Amperes
+    contact_product: Watts
+    operate: Seconds
+    test_voltage: Volts
+    barrier: Literal["functional", "basic", "reinforced"]
+
+
+class AnalogueSwitch(Record):
+    """Analogue switch: joins two lines within its own supply, no barrier."""
+
+    family: Literal["analogue_switch"]
+    supply: VoltSpread
+    r_on: Ohms
+    i_max: Amperes
+    v_ih: Volts
+    t_on: Seconds
+
+
+class DigitalPot(Record):
+    """Digital potentiometer behind an isolator."""
+
+    family: Literal["digital_pot"]
+    resistance: OhmSpread
+    wiper: Ohms
+    steps: int
+    v_max: Volts
+    i_max: Amperes
+
+
 class Load(Record):
     """What a kind of load brings with it while nothing was measured."""
 
-    model: Literal["ohmic", "led_string", "constant_power", "led"]
-    symbol: Literal["coil", "lamp", "strip", "led", "heater"]
+    model: Literal["ohmic", "led_string", "constant_power", "led", "led_array", "logic", "pair", "analogue", "signal"]
+    symbol: Literal["coil", "lamp", "strip", "led", "heater", "motor", "input", "pair", "knob", "signal"]
     inductive: bool
     tolerance: float
     surge: float
@@ -224,4 +354,15 @@ class Region(Record):
     caution: Words
 
 
-PART_FAMILIES = {"npn": Bipolar, "nmos": Mosfet, "diode": Diode, "zener": Zener, "board": Board}
+PART_FAMILIES: dict[str, type[Record]] = {
+    "npn": Bipolar, "pnp": Bipolar, "npn_darlington": Bipolar, "pnp_darlington": Bipolar, "nmos": Mosfet, "pmos": Mosfet,
+    "igbt": Igbt, "array": Array, "coupler": Coupler, "pv_coupler": Photovoltaic, "reed": Reed,
+    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "board": Board,
+}  # fmt: skip
+FAMILY_TITLES = {
+    "npn": "NPN transistor", "pnp": "PNP transistor", "npn_darlington": "NPN Darlington", "pnp_darlington": "PNP Darlington",
+    "nmos": "N-channel MOSFET", "pmos": "P-channel MOSFET", "igbt": "IGBT", "array": "Darlington array",
+    "coupler": "optocoupler", "pv_coupler": "photovoltaic coupler", "reed": "reed relay",
+    "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener",
+    "board": "board",
+}  # fmt: skip

@@ -227,3 +227,23 @@ def hot_pull_in(pull_in, ambient, self_heating=COIL_SELF_HEATING, working: Worki
         "V_pi_hot", "V_pi*(1 + a_Cu*(T_A + ΔT - 20))", "V", "coil that has been on, highest ambient",
         V_pi=(pull_in, "V"), a_Cu=(COPPER_RISE, "1/K"), T_A=(ambient, "°C"), ΔT=(self_heating, "K"),
     )  # fmt: skip
+
+
+def pwm_ripple(supply, duty, inductance, frequency, working: Working | None = None):
+    """
+    Peak-to-peak ripple of a pulsed coil or motor with a freewheel diode, its current never reaching zero [A].
+
+    Notes
+    -----
+    V·D·(1 − D)/(L·f), the period short against L/R.
+
+    Examples
+    --------
+    >>> round(pwm_ripple(24.0, 0.2, 0.00236, 20e3) * 1e3, 1)
+    81.4
+    """
+    w = working or Working()
+    return w.calc(
+        "ΔI", "V*D*(1 - D)/(L*f)", "A", "highest supply",
+        V=(supply, "V"), D=(duty, ""), L=(inductance, "H"), f=(frequency, "Hz"),
+    )  # fmt: skip

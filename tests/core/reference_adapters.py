@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from latchcore import preferred
-from latchcore.sums import bipolar, heat, leds, mosfet, pulls, supplies
+from latchcore.sums import arrays, bipolar, couplers, gates, heat, leds, mosfet, pulls, strings, supplies
 from latchcore.transients import coils
 
 
@@ -230,6 +230,114 @@ def headroom(**g):
     least, size = supplies.source_size(total, g["headroom_share_ratio"], g["stock_source_a"])
     nominal = g["coil_count"] * g["supply_v"] / g["coil_resistance_ohm"]
     return {"nominal_a": nominal, "all_on_most_a": total, "source_least_a": least, "chosen_source_a": size}
+
+
+def darlington_array(**g):
+    power = arrays.package_loss(
+        g["channel_currents_a"], g["channel_drops_v"], g["channel_duties_ratio"], g["channel_on_times_s"],
+        g["continuous_over_s"], g["never_together_index"],
+    )  # fmt: skip
+    junction = heat.junction(power, g["theta_ja_k_per_w"], g["ambient_max_degc"])
+    return {"power_w": power, "junction_degc": junction, "within_margin": junction <= g["junction_max_degc"] - g["margin_k"],
+            "channels_over_limit_count": sum(i > g["channel_limit_a"] for i in g["channel_currents_a"]),
+            "ground_current_a": arrays.ground_current(g["channel_currents_a"], g["never_together_index"])}  # fmt: skip
+
+
+def pchannel_gate(**g):
+    window = gates.rail_gate_series(
+        rail_min=g["rail_min_v"], rail_max=g["rail_max_v"], vgs_specified=g["vgs_specified_v"], vgs_max=g["vgs_max_v"],
+        share=g["vgs_share_ratio"], pull_min=g["pull_up_min_ohm"], pull_max=g["pull_up_max_ohm"], series=g["series"],
+        tolerance=g["tolerance_ratio"],
+    )  # fmt: skip
+    tol = g["tolerance_ratio"]
+    least = most = None
+    if window.chosen:
+        least = gates.divided_gate(g["rail_min_v"], 0.0, g["pull_up_min_ohm"], window.chosen * (1 + tol))
+        most = gates.divided_gate(g["rail_max_v"], 0.0, g["pull_up_max_ohm"], window.chosen * (1 - tol))
+    return window_answer(window) | {"vgs_on_least_v": least, "vgs_on_most_v": most}
+
+
+def pchannel_direct_drive(**g):
+    left = gates.direct_gate_left(g["same_net"], g["rail_max_v"], g["logic_supply_min_v"], g["pin_drop_max_v"])
+    off = left <= g["threshold_share_ratio"] * g["vth_min_v"]
+    tolerates = g["same_net"] or g["rail_max_v"] <= g["logic_supply_min_v"] + g["pin_above_supply_v"]
+    return {"gate_left_most_v": left, "turns_off": off, "pin_tolerates": tolerates,
+            "direct_pin_drive_allowed": off and tolerates}  # fmt: skip
+
+
+def gate_bleed_turn_off(**g):
+    return {"turn_off_time_s": gates.bleed_turn_off(
+        g["gate_on_v"], g["gate_plateau_v"], g["gate_threshold_v"], g["bleed_ohm"], g["input_capacitance_f"],
+        g["gate_drain_charge_c"])}  # fmt: skip
+
+
+def coupler_led_resistor(**g):
+    found = couplers.coupler_led(
+        voh_min=g["voh_min_v"], droop=0.0, voh_max=g["voh_max_v"], vf_min=g["led_vf_min_v"], vf_max=g["led_vf_max_v"],
+        collector_needed=g["collector_needed_a"], ratio_min=g["transfer_min_ratio"], derating=g["derating_ratio"],
+        factor=g["saturation_factor_ratio"], default_current=g["led_default_current_a"],
+        pin_current=g["pin_recommended_current_a"], series=g["series"], tolerance=g["tolerance_ratio"],
+    )  # fmt: skip
+    least = most = None
+    if found.window.chosen:
+        tol = g["tolerance_ratio"]
+        least = couplers.led_current(g["voh_min_v"], 0.0, g["led_vf_max_v"], found.window.chosen * (1 + tol))
+        most = (g["voh_max_v"] - g["led_vf_min_v"]) / (found.window.chosen * (1 - tol))
+    return window_answer(found.window) | {
+        "led_current_asked_a": found.asked, "led_current_wanted_a": found.wanted, "raised_to_default": found.raised,
+        "led_current_least_a": least, "led_current_most_a": most,
+    }  # fmt: skip
+
+
+def coupler_output(**g):
+    led = couplers.led_current(g["voh_min_v"], 0.0, g["led_vf_max_v"], g["led_resistance_ohm"] * (1 + g["tolerance_ratio"]))
+    left = couplers.collector_available(led, g["transfer_min_ratio"], g["derating_ratio"])
+    return {"led_current_least_a": led, "collector_available_a": left,
+            "saturated": left >= g["saturation_factor_ratio"] * g["collector_needed_a"],
+            "pwm_limit_hz": g["edge_share_ratio"] / (g["turn_on_s"] + g["turn_off_s"])}  # fmt: skip
+
+
+def coupler_dark_current(**g):
+    limit = g["threshold_share_ratio"] * g["vth_min_v"] if g["follows"] == "gate" else g["base_limit_v"]
+    dark = couplers.dark_voltage(g["dark_current_a"], g["bleed_ohm"], g["tolerance_ratio"])
+    return {"limit_v": limit, "dark_most_v": dark, "stays_off": dark <= limit,
+            "bleed_largest_ohm": couplers.largest_bleed(g["dark_current_a"], limit, g["tolerance_ratio"])}  # fmt: skip
+
+
+def led_strings(**g):
+    found = strings.led_strings(
+        supply_min=g["supply_min_v"], supply_max=g["supply_max_v"], vf_min=g["led_vf_min_v"], vf_max=g["led_vf_max_v"],
+        headroom_share=g["headroom_ratio"], constant_over=g["constant_current_over_ratio"],
+        current_max=g["string_current_max_a"], count=g["led_count"], series=g["series"], tolerance=g["tolerance_ratio"],
+    )  # fmt: skip
+    return {"headroom_v": found.headroom, "leds_per_string_count": found.per_string,
+            "constant_current_advised": found.constant_current, "string_count": found.count,
+            "resistance_real_min_ohm": found.real_min, "resistance_nominal_min_ohm": found.nominal_min,
+            "chosen_ohm": found.resistor, "string_current_most_a": found.string_most,
+            "total_current_most_a": found.total_most}  # fmt: skip
+
+
+def states_high_side(**g):
+    tol, limit = g["tolerance_ratio"], pulls.off_limit("gate", g["vth_min_v"])
+    pull_low, pull_high = g["pull_up_ohm"] * (1 - tol), g["pull_up_ohm"] * (1 + tol)
+    gate_low = gate_high = g["gate_resistance_ohm"]
+    on = gates.divided_gate(g["rail_min_v"], g["drive_low_max_v"], pull_low, gate_high)
+    floating = pulls.node_against_leakage(g["leakage_max_a"], g["pull_up_ohm"], tol)
+    weak = unpowered = back = 0.0
+    if g["driver"] == "pin":
+        if g["weak_pull_down_min_ohm"]:
+            weak = gates.divided_gate(g["rail_max_v"], 0.0, pull_high, gate_low + g["weak_pull_down_min_ohm"])
+        unpowered = gates.divided_gate(g["rail_max_v"], g["unpowered_pin_v"], pull_high, gate_low)
+        back = (g["rail_max_v"] - g["unpowered_pin_v"]) / (pull_low + gate_low)
+    return {"gate_on_least_v": on, "gate_floating_most_v": floating, "gate_weakly_pulled_most_v": weak,
+            "gate_unpowered_most_v": unpowered, "on_when_commanded": on >= g["vgs_specified_v"],
+            "off_when_floating": floating <= limit, "off_when_weakly_pulled": weak <= limit,
+            "off_when_unpowered": unpowered <= limit, "back_feed_most_a": back, "on_when_hung": True}  # fmt: skip
+
+
+def pwm_ripple(**g):
+    ripple = coils.pwm_ripple(g["supply_v"], g["duty_ratio"], g["inductance_h"], g["frequency_hz"])
+    return {"ripple_peak_to_peak_a": ripple, "diode_mean_current_a": g["mean_current_a"] * (1 - g["duty_ratio"])}
 
 
 COMPUTE = {
