@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from drawings import symbols
+from drawings import line_plans, plans, symbols
+from drawings.pieces import begin, named, named_part, rail_line
 from drawings.svg import Canvas
 from latchcore.catalogue import load_catalogue
 from latchcore.context import BuildContext
 from latchcore.document.models import Build, Channel
-from latchcore.netlist import Part
 from latchcore.quantity import show
 from latchcore.report import StageResult
 
@@ -35,29 +35,13 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
     canvas = Canvas(520, 336, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
-    if result.kind == "direct_pin":
-        _direct(canvas, result, channel, symbol, rail_text)
-    else:
-        _low_side(canvas, result, channel, symbol, rail_text)
+    plan = PLANS.get(result.kind, _low_side)
+    plan(canvas, result, channel, symbol, rail_text)
     return canvas.svg()
 
 
-def _begin(c: Canvas, part: Part) -> None:
-    c.open("part", data_ref=part.ref, data_nodes=" ".join(dict.fromkeys(part.terminals.values())))
-
-
-def _named(result: StageResult, channel: Channel, ref: str) -> Part | None:
-    return result.netlist.part(f"{channel.id}.{ref}")
-
-
-def _rail(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float) -> None:
-    c.wire(node, (x_from, y), (x_to, y))
-    c.line((x_from - 8, y), (x_from + 8, y), css="ink heavy")
-    c.text(x_from - 4, y - 10, words, "strong", data_node=node)
-
-
 def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    find = lambda ref: _named(result, channel, ref)  # noqa: E731
+    find = lambda ref: named(result, channel, ref)  # noqa: E731
     load, transistor, series, pull = find("LOAD"), find("Q1"), find("R1"), find("R2")
     control = transistor.terminals.get("B") or transistor.terminals["G"]
     switch, pin_node, rail = load.terminals["-"], f"{channel.id}.PIN", load.terminals["+"]
@@ -69,12 +53,12 @@ def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
     c.wire(pin_node, (x_pin, y), (x_series - 28, y))
     wire = find("W1")
     if series:
-        _begin(c, series)
+        begin(c, series)
         symbols.resistor(c, x_series, y)
         c.text(x_series, y - 14, f"R1 {series.value}", "mono", "middle")
         c.close()
     else:
-        _begin(c, wire)
+        begin(c, wire)
         c.line((x_series - 28, y), (x_series + 28, y))
         c.text(x_series, y - 10, "no resistor", "note", "middle")
         c.close()
@@ -85,43 +69,44 @@ def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
         node = pin_node if on_pin_side else control
         c.wire(node, (x_pull, y), (x_pull, y + 20))
         c.dot(node, x_pull, y)
-        _begin(c, pull)
+        begin(c, pull)
         symbols.resistor(c, x_pull, y + 48, upright=True)
         c.text(x_pull + 12, y + 53, f"R2 {pull.value}", "mono")
         c.close()
         c.wire("0V", (x_pull, y + 76), (x_pull, y + 88))
         symbols.ground(c, x_pull, y + 88)
     # Switch and load.
-    _begin(c, transistor)
-    (symbols.npn if transistor.kind == "npn" else symbols.nmos)(c, x_q, y)
+    begin(c, transistor)
+    symbols.TRANSISTORS[transistor.kind](c, x_q, y)
     c.text(x_q + 24, y + 6, "Q1", "mono")
     title = transistor.value.split(",")[0]
     c.text(x_q + 24, y + 24, title, "note")
     c.close()
-    letter = "V_BE" if transistor.kind == "npn" else "V_GS"
+    letter = "V_GS" if transistor.kind == "nmos" else "V_BE"
     c.text(x_control + 14, y - 34, f"{letter} {result.live['base']}", "live", "end", data_node=control)
     c.text(x_q + 24, y - 14, result.live["switch"], "live", data_node=switch)
     c.wire("0V", (x_load, y + 34), (x_load, y + 88))
     symbols.ground(c, x_load, y + 88)
     c.wire(switch, (x_load, 168), (x_load, y - 34))
-    _begin(c, load)
+    begin(c, load)
     symbols.load(c, x_load, 112, symbol)
     c.text(x_load - 34, 104, channel.name if len(channel.name) < 26 else channel.name[:25] + "…", "strong", "end")
     c.text(x_load - 34, 122, f"≤ {result.live['load']}", "live", "end")
     c.text(x_load - 34, 138, result.live["volts"], "live", "end")
     c.close()
     c.wire(switch, (x_load, 146), (x_load, 168))
-    _rail(c, rail, rail_text, 24, 500, 46)
+    string = find("R3")
+    if string is not None:
+        begin(c, string)
+        c.text(x_load + 30, 96, f"R3 {string.value}", "mono")
+        c.text(x_load + 30, 112, string.note, "note")
+        c.close()
+        rail = string.terminals["1"]
+        c.wire(string.terminals["2"], (x_load, 74), (x_load, 78))
+    rail_line(c, rail, rail_text, 24, 500, 46)
     c.wire(rail, (x_load, 46), (x_load, 78))
     c.dot(rail, x_load, 46)
     _clamp(c, result, find, rail, switch, x_load, y)
-
-
-def _named_part(c: Canvas, x: float, y: float, ref: str, words: str) -> None:
-    """Reference and value, the value broken where a drawing has no room for it."""
-    first, _, figures = words.partition(" diode ")
-    c.text(x, y, f"{ref} {first}" if figures else ref, "mono")
-    c.text(x, y + 16, figures or words, "note")
 
 
 def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load: float, y: float) -> None:
@@ -133,17 +118,17 @@ def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load:
         c.dot(rail, x, 46)
         if zener:
             middle = zener.terminals["A"]
-            _begin(c, zener)
+            begin(c, zener)
             symbols.diode(c, x, 84, band_up=False, zener=True)
-            _named_part(c, x + 16, 78, "D2", zener.value)
+            named_part(c, x + 16, 78, "D2", zener.value)
             c.close()
             c.wire(middle, (x, 112), (x, 114))
             place = 140
         else:
             place = 112
-        _begin(c, diode)
+        begin(c, diode)
         symbols.diode(c, x, place, band_up=not reversed_)
-        _named_part(c, x + 16, place - 6, "D1", diode.value)
+        named_part(c, x + 16, place - 6, "D1", diode.value)
         c.text(x + 16, place + 26, diode.note, "alarm" if reversed_ else "note")
         c.close()
         c.wire(switch, (x, place + 28), (x, 180), (x_load, 180))
@@ -151,9 +136,9 @@ def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load:
     elif zener:
         c.wire(switch, (x_load, 180), (x, 180), (x, y - 10))
         c.dot(switch, x_load, 180)
-        _begin(c, zener)
+        begin(c, zener)
         symbols.diode(c, x, y + 18, band_up=True, zener=True)
-        _named_part(c, x + 16, y + 14, "D2", zener.value)
+        named_part(c, x + 16, y + 14, "D2", zener.value)
         c.close()
         c.wire("0V", (x, y + 46), (x, y + 88))
         symbols.ground(c, x, y + 88)
@@ -164,7 +149,7 @@ def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load:
 
 
 def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    load, series = _named(result, channel, "LOAD"), _named(result, channel, "R1")
+    load, series = named(result, channel, "LOAD"), named(result, channel, "R1")
     pin_node = f"{channel.id}.PIN"
     sink = load.terminals["-"] != "0V"
     y, x_load = 180, 320
@@ -173,7 +158,7 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
     inner = load.terminals["-"] if sink else load.terminals["+"]
     if series:
         c.wire(pin_node, (90, y), (172, y))
-        _begin(c, series)
+        begin(c, series)
         symbols.resistor(c, 200, y)
         c.text(200, y - 14, f"R1 {series.value}", "mono", "middle")
         c.close()
@@ -182,7 +167,7 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
         c.wire(pin_node, (90, y), (x_load, y))
     place = y - 54 if sink else y + 54
     c.wire(inner, (x_load, y), (x_load, y - 20 if sink else y + 20))
-    _begin(c, load)
+    begin(c, load)
     symbols.load(c, x_load, place, symbol)
     c.text(x_load + 40, place - 2, channel.name, "strong")
     c.text(x_load + 40, place + 16, result.live["load"], "live")
@@ -191,8 +176,11 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
     if sink:
         rail = load.terminals["+"]
         c.wire(rail, (x_load, place - 34), (x_load, 60))
-        _rail(c, rail, rail_text, 160, 500, 60)
+        rail_line(c, rail, rail_text, 160, 500, 60)
         c.dot(rail, x_load, 60)
     else:
         c.wire("0V", (x_load, place + 34), (x_load, place + 52))
         symbols.ground(c, x_load, place + 52)
+
+
+PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS}

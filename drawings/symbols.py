@@ -61,6 +61,13 @@ def load(c: Canvas, x: float, y: float, kind: str) -> None:
         c.add("circle", "body", cx=x, cy=y, r=22)
         c.line((x - 15.5, y - 15.5), (x + 15.5, y + 15.5))
         c.line((x - 15.5, y + 15.5), (x + 15.5, y - 15.5))
+    elif kind == "motor":
+        c.add("circle", "body", cx=x, cy=y, r=22)
+        c.text(x, y + 6, "M", "strong", "middle")
+    elif kind in ("input", "pair", "knob", "signal"):
+        c.add("rect", "body", x=x - 18, y=y - 22, width=36, height=44)
+        mark = {"input": "&", "pair": "○ ○", "knob": "↺", "signal": "V"}[kind]
+        c.text(x, y + 5, mark, "strong", "middle")
     elif kind == "heater":
         c.add("rect", "body", x=x - 12, y=y - 22, width=24, height=44)
         for step in (-11, 0, 11):
@@ -88,3 +95,93 @@ def pin(c: Canvas, x: float, y: float, label: str) -> None:
     width = max(44, 11 * len(label) + 18)
     c.add("path", "flag", d=f"M{x} {y}l-11 -14h{-width}v28h{width}z")
     c.text(x - width / 2 - 9, y + 5, label, "mono strong", "middle")
+
+
+def pnp(c: Canvas, x: float, y: float) -> None:
+    """Base at (x−30, y), emitter at (x+14, y−34), collector at (x+14, y+34)."""
+    c.line((x - 30, y), (x - 6, y))
+    c.line((x - 6, y - 17), (x - 6, y + 17), css="ink heavy")
+    c.line((x - 6, y - 8), (x + 14, y - 22), (x + 14, y - 34))
+    c.line((x - 6, y + 8), (x + 14, y + 22), (x + 14, y + 34))
+    c.add("path", "solid", d=f"M{x - 4} {y - 9.5}l9.6 -1.8 -4.6 -6.8z")
+
+
+def pmos(c: Canvas, x: float, y: float) -> None:
+    """Gate at (x−30, y), source at (x+14, y−34), drain at (x+14, y+34); the arrow points away from the channel."""
+    c.line((x - 30, y), (x - 12, y), (x - 12, y - 15))
+    c.line((x - 12, y - 15), (x - 12, y + 15))
+    for top in (-18, -5, 8):
+        c.line((x - 5, y + top), (x - 5, y + top + 10), css="ink heavy")
+    c.line((x - 5, y - 13), (x + 14, y - 13), (x + 14, y - 34))
+    c.line((x - 5, y + 13), (x + 14, y + 13), (x + 14, y + 34))
+    c.line((x - 5, y), (x + 14, y), (x + 14, y - 13))
+    c.add("path", "solid", d=f"M{x + 6} {y}l-9 -4.5v9z")
+
+
+def darlington(c: Canvas, x: float, y: float, p: bool = False) -> None:
+    """A single transistor's terminals with a second base bar: two transistors in one."""
+    (pnp if p else npn)(c, x, y)
+    c.line((x - 11, y - 17), (x - 11, y + 17), css="ink heavy")
+
+
+def igbt(c: Canvas, x: float, y: float) -> None:
+    """Gate at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34); a gate bar before a transistor's."""
+    npn(c, x, y)
+    c.add("rect", "body", x=x - 13, y=y - 4, width=6, height=8)
+    c.line((x - 13, y - 15), (x - 13, y + 15), css="ink")
+
+
+def coupler(c: Canvas, x: float, y: float) -> None:
+    """LED at the left between (x−30, y−30) and (x−30, y+30), transistor at the right between (x+30, y−30) and (x+30, y+30)."""
+    c.add("rect", "frame", x=x - 46, y=y - 26, width=92, height=52)
+    c.line((x - 4, y - 26), (x - 4, y + 26), css="gap")
+    c.line((x + 4, y - 26), (x + 4, y + 26), css="gap")
+    c.line((x - 30, y - 30), (x - 30, y + 30))
+    c.add("path", "solid", d=f"M{x - 38} {y - 8}h16l-8 14z")
+    c.line((x - 39, y + 7), (x - 21, y + 7), css="ink heavy")
+    for shift in (-5, 4):
+        c.line((x - 18, y + shift), (x - 9, y + shift))
+        c.add("path", "solid", d=f"M{x - 7} {y + shift}l-5 -2.6v5.2z")
+    c.line((x + 18, y - 13), (x + 18, y + 13), css="ink heavy")
+    c.line((x + 18, y - 5), (x + 30, y - 16), (x + 30, y - 30))
+    c.line((x + 18, y + 5), (x + 30, y + 16), (x + 30, y + 30))
+    c.add("path", "solid", d=f"M{x + 28.5} {y + 14.5}l-8 -1.6 4 -5.6z")
+
+
+def pv_coupler(c: Canvas, x: float, y: float) -> None:
+    """LED at the left, a small generator at the right, plus at (x+30, y−30), minus at (x+30, y+30)."""
+    c.add("rect", "frame", x=x - 46, y=y - 26, width=92, height=52)
+    c.line((x - 4, y - 26), (x - 4, y + 26), css="gap")
+    c.line((x + 4, y - 26), (x + 4, y + 26), css="gap")
+    c.line((x - 30, y - 30), (x - 30, y + 30))
+    c.add("path", "solid", d=f"M{x - 38} {y - 8}h16l-8 14z")
+    c.line((x - 39, y + 7), (x - 21, y + 7), css="ink heavy")
+    c.line((x + 30, y - 30), (x + 30, y - 4))
+    c.line((x + 20, y - 4), (x + 40, y - 4))
+    c.line((x + 24, y + 4), (x + 36, y + 4), css="ink heavy")
+    c.line((x + 30, y + 4), (x + 30, y + 30))
+
+
+def box(c: Canvas, x: float, y: float, width: float, height: float, words: str) -> None:
+    """A block for what has no symbol of its own, centred."""
+    c.add("rect", "body", x=x - width / 2, y=y - height / 2, width=width, height=height)
+    c.text(x, y + 4, words, "note", "middle")
+
+
+def capacitor(c: Canvas, x: float, y: float) -> None:
+    """Upright, terminals at y−28 and y+28."""
+    c.line((x, y - 28), (x, y - 4))
+    c.line((x - 12, y - 4), (x + 12, y - 4), css="ink heavy")
+    c.line((x - 12, y + 4), (x + 12, y + 4), css="ink heavy")
+    c.line((x, y + 4), (x, y + 28))
+
+
+def own_ground(c: Canvas, x: float, y: float) -> None:
+    """A return that is not the board's 0 V: an open triangle, so that the two are never taken for one."""
+    c.add("path", "body", d=f"M{x - 11} {y}h22l-11 14z")
+
+
+TRANSISTORS = {
+    "npn": npn, "pnp": pnp, "nmos": nmos, "pmos": pmos, "igbt": igbt, "npn_darlington": darlington,
+    "pnp_darlington": lambda c, x, y: darlington(c, x, y, p=True),
+}  # fmt: skip

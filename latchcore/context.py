@@ -126,6 +126,13 @@ class ChannelContext:
         return value if unit == "V" else value / 100 * rated
 
     @property
+    def coupler_volts(self) -> float:
+        """Highest voltage a coupler's transistor stands against when it is off [V]."""
+        if self.load.kind.model in ("logic", "pair", "analogue") or self.volts is None:
+            return self.load.rated * 1.1
+        return self.volts.max
+
+    @property
     def hazardous(self) -> bool:
         """Whether the load is on the hazard list."""
         return bool(self.load.hazards)

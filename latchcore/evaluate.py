@@ -6,7 +6,7 @@ from collections import OrderedDict
 from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
-from latchcore.checks import channel_findings, pins, supplies
+from latchcore.checks import channel_findings, drive, pins, supplies
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
@@ -106,7 +106,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             net.extend(report.result.netlist)
         channels.append(report)
     rails = [_rail(around, rail, uses) for rail in build.rails]
-    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *supplies.build(around, rails)]]
+    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails)]]
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
@@ -203,4 +203,20 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
             edits = (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),)
             label = f"Drive {heaviest[0].channel.name} by a MOSFET"
             return replace(finding, remedies=(Remedy(label, edits, f"saves {show(heaviest[1].pin_current, 'A')}"),))
+    if finding.check == "D10":
+        return replace(finding, remedies=_array_remedies(uses, finding))
     return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))
+
+
+def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:
+    """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
+    members = [c for c, r in uses if r.kind == "array_low_side" and f"array {r.facts['package']}" == finding.where]
+    last = members[-1].channel
+    if "diode pin" in finding.title:
+        opened = next(c.channel for c, r in uses if r.facts.get("common_open") and c in members)
+        return (Remedy("Wire the common pin to the coil rail", (("set_setting", {"channel": opened.id, "common_pin": "rail"}),)),)
+    package = str(int(finding.where.split()[1]) % 4 + 1)
+    return (
+        Remedy(f"Move {last.name} to array {package}", (("set_setting", {"channel": last.id, "package": package}),)),
+        Remedy(f"Drive {last.name} by a MOSFET", (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),)),
+    )

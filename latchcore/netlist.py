@@ -6,8 +6,16 @@ from dataclasses import dataclass, field
 
 import networkx as nx
 
-#: Terminal pairs that block direct current one way or hold a barrier, and so join nothing as metal does.
-CONDUCTS = {"resistor", "load", "wire", "source", "npn", "nmos", "diode", "zener", "led", "board", "fuse"}
+#: Parts whose terminals are all joined by something that lets current through.
+CONDUCTS = {
+    "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
+    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot",
+}  # fmt: skip
+#: Parts with a barrier inside: metal joins within a group of terminals, never across.
+BARRIERS = {
+    "coupler": (("A", "K"), ("C", "E")), "pv_coupler": (("A", "K"), ("+", "-")), "reed": (("1", "2"), ("3", "4")),
+    "isolator": (("in", "gnd"), ("out", "ret")),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,8 +89,9 @@ class Netlist:
         graph = nx.MultiGraph()
         graph.add_nodes_from(self.nodes())
         for part in self.parts:
-            ends = list(part.terminals.values())
-            if part.kind in CONDUCTS:
+            groups = BARRIERS.get(part.kind) or ((tuple(part.terminals),) if part.kind in CONDUCTS else ())
+            for group in groups:
+                ends = [part.terminals[t] for t in group if t in part.terminals]
                 graph.add_edges_from((ends[0], other, {"ref": part.ref}) for other in ends[1:])
         return graph
 

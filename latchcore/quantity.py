@@ -213,6 +213,22 @@ def show(value: float | None, unit: str = "", figures: int = 3) -> str:
     return f"0 {unit}" if magnitude == 0 else f"{value / 1e-12:.3g} p{unit}"
 
 
+def span(low: float, high: float, unit: str) -> str:
+    """
+    A range with its unit once, where both ends are written with the same prefix.
+
+    Examples
+    --------
+    >>> span(9.4, 11.9, "V"), span(0.65, 1.0, "V"), span(5.0, 5.0, "V")
+    ('9.4 to 11.9 V', '650 mV to 1 V', '5 V')
+    """
+    first, second = show(low, unit), show(high, unit)
+    if first == second:
+        return first
+    number, _, tail = first.rpartition(" ")
+    return f"{number} to {second}" if number and second.endswith(f" {tail}") else f"{first} to {second}"
+
+
 def resistor_code(value: float) -> str:
     """
     Write a resistance as it is printed in a drawing, the letter in place of the point.

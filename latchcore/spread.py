@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from latchcore.quantity import QuantityError, hold_to_range, parse_any, show, tidy
+from latchcore.quantity import QuantityError, hold_to_range, parse_any, span, tidy
 
 _TOLERANCE = re.compile(r"^(?P<value>.*?)\s*(?:±|\+/-|\+-)\s*(?P<span>.+)$")
 _LOPSIDED = re.compile(r"^(?P<value>.*?)\s+-\s*(?P<down>[\d.]+)\s*%?\s*/?\s*\+\s*(?P<up>[\d.]+)\s*%$")
@@ -39,9 +39,7 @@ class Spread:
 
     def shown(self, unit: str) -> str:
         """Readable form; a spread that is none is one figure."""
-        if self.min == self.max:
-            return show(self.typ, unit)
-        return f"{show(self.min, unit)} to {show(self.max, unit)}"
+        return span(self.min, self.max, unit)
 
 
 @lru_cache(maxsize=8192)
@@ -71,9 +69,9 @@ def parse_spread(text: str, units: tuple[str, ...], default_minus: float = 0.0, 
     Examples
     --------
     >>> parse_spread("12 V ±5 %", ("V",))[0].shown("V")
-    '11.4 V to 12.6 V'
+    '11.4 to 12.6 V'
     >>> parse_spread("9 V -10/+40 %", ("V",))[0].shown("V")
-    '8.1 V to 12.6 V'
+    '8.1 to 12.6 V'
     >>> parse_spread("9.6 / 11.1 / 12.6 V", ("V",))[0].typ
     11.1
     """

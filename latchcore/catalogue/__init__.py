@@ -26,6 +26,14 @@ class Limits:
 
 
 @dataclass(frozen=True)
+class Stock:
+    """What is in the drawer: resistor values [Ω] and ids of parts."""
+
+    resistors: frozenset[float] = frozenset()
+    parts: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
 class Catalogue:
     """Everything generic, by id; ``raw`` keeps the text form that travels with a build file."""
 
@@ -36,6 +44,7 @@ class Catalogue:
     limits: Limits
     version: str
     raw: dict[str, dict[str, Any]] = field(repr=False, default_factory=dict)
+    stock: Stock | None = None
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""

@@ -7,34 +7,44 @@ from latchcore.quantity import show
 from latchcore.report import Finding, StageResult
 
 
+def blocking_rating(part) -> float:
+    """Blocking voltage of any transistor record [V]."""
+    return next(getattr(part, name) for name in ("v_ceo", "v_ds", "v_ces", "v_ce") if hasattr(part, name))
+
+
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
-    if not context.load.kind.inductive or result.kind == "direct_pin":
+    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin":
         return []
     net, where = result.netlist, context.channel.id
     load = net.part(f"{where}.LOAD")
-    rail, switch = load.terminals["+"], load.terminals["-"]
-    clamps = [p for p in net.parts if p.kind in ("diode", "zener") and switch in p.terminals.values()]
+    # A reed relay's own coil is the inductive one; its load is somebody else's line.
+    rail = result.facts.get("coil_rail") or load.terminals["+"]
+    switch = result.facts.get("coil_switch") or load.terminals["-"]
+    high = rail.endswith(".SW")
+    opened = rail if high else switch
+    clamps = [p for p in net.parts if p.kind in ("diode", "zener") and opened in p.terminals.values()]
+    if result.facts.get("built_in_clamp"):
+        return []
     lasting = context.hazardous
     if not clamps:
         peak = result.facts.get("unclamped_peak")
-        rating = result.parts["transistor"]
-        volts = getattr(rating, "v_ceo", None) or rating.v_ds
+        volts = blocking_rating(result.parts["transistor"])
         return [Finding("C4", "stop", where, "Nothing clamps this coil",
                         f"At switch-off {show(result.running, 'A')} carries on into the transistor. Unclamped it heads for "
                         f"{show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
                         "It may work for a while: then the transistor is doing the clamping.",
-                        "highest supply, stray capacitance alone", node=switch, lasting=lasting)]  # fmt: skip
+                        "highest supply, stray capacitance alone", node=opened, lasting=lasting)]  # fmt: skip
     for part in clamps:
         if part.kind == "diode" and part.terminals["A"] == rail and part.terminals["K"] == switch:
             return [Finding("C5", "stop", where, "The clamp diode is the wrong way round",
-                            "Its band points to the switch: the moment the switch closes it shorts the rail.",
-                            "Anode to the rail conducts whenever the switch is on.", node=switch, lasting=lasting)]  # fmt: skip
-        if part.kind == "zener" and part.terminals["A"] == "0V":
+                            "Its band points the wrong way: the moment the switch closes it shorts the rail.",
+                            "With its anode to the plus side it conducts whenever the switch is on.", node=opened, lasting=lasting)]  # fmt: skip
+        if part.kind == "zener" and part.note == "across the switch":
             zener = result.parts["clamp_zener"].v_z
             if zener.min <= context.volts.max:
                 return [Finding("C5", "stop", where, "The zener across the switch conducts always",
                                 f"It begins at {show(zener.min, 'V')}; the rail reaches {show(context.volts.max, 'V')}.",
                                 "A zener across the switch must stand above the highest supply.",
-                                "least zener voltage, highest supply", node=switch, lasting=lasting)]  # fmt: skip
+                                "least zener voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
     return []

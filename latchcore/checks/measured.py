@@ -20,18 +20,23 @@ TITLES = {
     "D5": "The gate sees too many volts",
     "D6": "The switch gets too hot",
     "D7": "The gate hits the pin with too much current",
-    "D9": "The gate cannot follow this PWM frequency",
+    "D8": "A pin cannot turn this P-channel off",
+    "D9": "The stage cannot follow this PWM frequency",
+    "D10": "The array's output is not guaranteed at this level",
     "D11": "The stage leaves the load short of volts",
     "D13": "The surge is more than the switch can take",
     "D14": "A resistor is overloaded",
+    "D15": "The next stage comes on by itself, or never fully",
+    "K1": "The contact carries more than it may",
+    "K3": "The contact opens more than it may",
     "C1": "The coil may not pull in",
     "C2": "The coil gets too many volts",
     "C6": "The clamp is rated short",
 }
 #: A consequence yields to its cause: one mistake, one finding.
 YIELDS = {
-    "D1": ("P7", "D12"), "P1": ("D12",), "D6": ("D2", "D4"), "D9": ("D4",), "D11": ("S8",), "C1": ("D12",),
-    "D14": ("D12",), "P7": ("D12",),
+    "D1": ("P7", "D12"), "P1": ("D12",), "D6": ("D2", "D4", "D15"), "D9": ("D4",), "D11": ("S8",), "C1": ("D12",),
+    "D14": ("D12",), "P7": ("D12",), "P9": ("D8",), "D10": ("D2", "D13"), "P13": ("D8",),
 }  # fmt: skip
 
 
@@ -62,6 +67,7 @@ LIMIT_NAMES = {
     "pin_absolute_current": "the pin's absolute current",
     "least_value": "the least gate resistor",
     "gate_on_voltage": "the gate voltage the divider must leave",
+    "gate_maximum": "the most the gate bears",
 }
 
 

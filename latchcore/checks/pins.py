@@ -32,7 +32,10 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return found
     if pin is None:
         return found
-    if "out" not in pin.can:
+    if result.facts.get("input"):
+        if "in" not in pin.can:
+            found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an input", f"{pin.id} ({pin.chip}) has no input.", "Nothing is read there."))
+    elif "out" not in pin.can:
         found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an output", f"{pin.id} ({pin.chip}) is input only.",
                              "It has no output driver; the stage would never see a level."))  # fmt: skip
     elif pin.owner and pin.owner not in SHARED_OWNERS:
@@ -42,6 +45,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         found.append(Finding("P10", "stop", where, f"{pin.id} has no PWM", f"The channel wants {context.channel.pwm}, {pin.id} can only switch.",
                              "Without a timer behind it the pin cannot pulse by itself."))  # fmt: skip
     if any(f.check == "P3" for f in found):
+        return found
+    if getattr(result, "facts", {}).get("input"):
         return found
     found += _start(context, result) + _boot(context, result) + _unpowered(context, result)
     return found
@@ -67,8 +72,8 @@ def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
     severity, lasting = _severity(context)
     states = {state.key: state for state in result.states}
     boot, floating = states.get("weakly_pulled"), states.get("floating")
-    if boot and boot.load == "on" and pin.reset in ("driven_high", "pulses"):
-        does = "is driven high" if pin.reset == "driven_high" else "pulses"
+    if boot and boot.load == "on" and pin.reset in ("driven_high", "driven_low", "pulses"):
+        does = "is driven low" if pin.reset == "driven_low" else "is driven high" if pin.reset == "driven_high" else "pulses"
         return [Finding("P5", severity, where, f"{pin.id} {does} while the board starts",
                         f"For about {show(context.board.boot_time, 's')} the load acts before the program runs.",
                         "No resistor outvotes a driven pin; only another pin mends it.", "boot", node=boot.node,

@@ -9,7 +9,14 @@ from latchcore.context import ChannelContext
 from latchcore.document.models import Build
 from latchcore.quantity import show
 from latchcore.report import Finding, Remedy, StageResult
+from latchcore.stages import STAGES
+from latchcore.stages.frame import POWER
 
+#: Stages that are offered in place of another, the plainest first.
+OTHER_STAGES = (
+    ("nmos_low_side", "a MOSFET: {transistor}"), ("npn_low_side", "a bipolar transistor: {transistor}"),
+    ("pmos_high_side", "a P-channel above the load: {transistor}"),
+)  # fmt: skip
 Edits = tuple[tuple[str, dict[str, Any]], ...]
 Candidate = tuple[str, Edits]
 #: A builder wants a choice, not a list.
@@ -69,15 +76,27 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield "Use a plain diode instead", setting(clamp="diode")
     if check in ("P3", "P4", "P5", "P6", "P10"):
         yield from _other_pins(context, check)
-    if check == "P13":
+    if check in ("P13", "P9") and settings.get("connection") == "sink":
         yield "Connect the LED between pin and 0 V", setting(connection="source")
-    if check == "P9":
-        yield "Connect the LED between pin and 0 V", setting(connection="source")
+    if check in ("D8", "P13", "P9") and settings.get("drive") == "pin":
+        yield "Put a small NPN between pin and gate", setting(drive="npn")
+    if check == "I3":
+        if "line_ground" in {s.key for s in STAGES[result.kind].settings}:
+            yield "Join the line's ground with the board's, at one point", setting(line_ground="joined")
+        elif context.rail is not None:
+            yield f"Join the ground of {context.rail.name} with the board's, at one point", (("set_rail", {"rail": context.rail.id, "ground": "shared"}),)
+        for kind in ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed"):
+            yield f"Use {STAGES[kind].title[0].lower()}{STAGES[kind].title[1:]}", stage(kind)
     if check in ("C1", "C2", "S8", "P9", "P13"):
         yield from _other_rails(context)
+    if finding.measure is not None:
+        # Whatever the user fixed may be what stands in the way: let it be sized again, one thing at a time.
+        for fixed in STAGES[result.kind].settings:
+            if fixed.key in settings and fixed.kind != "choice":
+                yield f"Let the {fixed.label.lower()} be sized: {{{fixed.key}}}", setting(**{fixed.key: "auto"})
     if check[0] == "D" or check in ("P1", "C1", "P7", "P6"):
-        for kind, words in (("nmos_low_side", "a MOSFET: {transistor}"), ("npn_low_side", "a bipolar transistor: {transistor}")):
-            if kind != result.kind and context.load.kind.model != "led":
+        for kind, words in OTHER_STAGES:
+            if kind != result.kind and context.load.kind.model in POWER:
                 yield f"Use {words}", stage(kind)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Finding, RailReport, StageResult
+from latchcore.stages.frame import POWER
 
 #: Surges shorter than this do not count against a source: its own capacitor serves them [s].
 SHORT_SURGE = 1e-3
@@ -13,7 +14,7 @@ SHORT_SURGE = 1e-3
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
     load, volts = context.load, context.volts
-    if volts is None or load.pull_in is not None or load.kind.model == "led":
+    if volts is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
     low, high = load.kind.accept_min * load.rated, load.maximum
     if volts.max > high * (1 + 1e-9):

@@ -76,7 +76,7 @@ class Rail(Model):
     source: Key = "adapter"
     voltage: VoltsText
     rating: AmperesText | None = None
-    power_pin: Annotated[str, Field(max_length=12)] | None = None
+    ground: Literal["shared", "own"] = "shared"
     note: Note = ""
 
 
@@ -92,6 +92,7 @@ class Load(Model):
     pull_in: LevelText | None = None
     maximum: LevelText | None = None
     release: LevelText | None = None
+    count: Annotated[int, Field(ge=1, le=10000)] | None = None
     hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
 
 
@@ -114,6 +115,7 @@ class Channel(Model):
     pwm: HertzText | None = None
     duty: DutyText | None = None
     longest_on: SecondsText | None = None
+    needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
     note: Note = ""
 
@@ -129,6 +131,7 @@ class Build(Model):
     ambient: AmbientText = "30 °C"
     school: Literal["auto", "forced_gain", "overdrive"] = "auto"
     series: Literal["E12", "E24", "E96"] = "E12"
+    prefer_stock: bool = False
     board: Key | None = None
     board_feed: Id | None = None
     serial: Annotated[int, Field(ge=0, le=10**6)] = 0

@@ -1,9 +1,41 @@
-"""One module a drive stage, all with the same small interface: ``suits`` and ``size`` (which joins the netlist)."""
+"""One module a drive stage, all with the same small interface: ``suits``, ``size`` (which joins the netlist), ``traits``."""
 
-from latchcore.stages import direct_pin, nmos_low_side, npn_low_side
+from latchcore.stages import (
+    analogue_pot,
+    analogue_pwm,
+    array_low_side,
+    bridge_analogue,
+    bridge_reed,
+    coupler_darlington,
+    coupler_logic,
+    coupler_nmos,
+    coupler_pmos,
+    coupler_pnp,
+    darlington_low_side,
+    direct_pin,
+    led_strings,
+    nmos_above,
+    nmos_low_side,
+    npn_low_side,
+    open_collector,
+    pmos_high_side,
+    pnp_darlington_high_side,
+    pnp_high_side,
+    pv_igbt,
+    pv_mosfet,
+    wide_input,
+)
 from latchcore.stages.base import Stage
 
-STAGES: dict[str, Stage] = {stage.kind: stage for stage in (npn_low_side, nmos_low_side, direct_pin)}
+STAGES: dict[str, Stage] = {
+    stage.kind: stage
+    for stage in (
+        npn_low_side, nmos_low_side, darlington_low_side, array_low_side, pmos_high_side, pnp_high_side,
+        pnp_darlington_high_side, coupler_nmos, coupler_pmos, coupler_darlington, coupler_pnp, pv_mosfet, pv_igbt,
+        led_strings, direct_pin, coupler_logic, open_collector, bridge_reed, bridge_analogue, analogue_pot, analogue_pwm,
+        wide_input, nmos_above,
+    )
+}  # fmt: skip
 
 
 def missing_facts(context) -> list[str]:

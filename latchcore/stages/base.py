@@ -74,7 +74,9 @@ def best_of(candidates: Iterable, size: Callable[..., StageResult]) -> StageResu
     return best
 
 
-def sized_resistor(context: ChannelContext, key: str, label: str, symbol: str, window: Window, corner="") -> Sized:
+def sized_resistor(
+    context: ChannelContext, key: str, label: str, symbol: str, window: Window, corner="", prefer: float | None = None
+) -> Sized:
     """
     A resistor from its window, or the one the user has at hand, held against every corner of it.
 
@@ -84,7 +86,7 @@ def sized_resistor(context: ChannelContext, key: str, label: str, symbol: str, w
     if yours is not None:
         failing = tuple(window.failing(yours))
         return Sized(key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner)
-    value = window.chosen
+    value = window.chosen if prefer is None else prefer
     if value is None:
         from latchcore.preferred import values
 
@@ -94,12 +96,22 @@ def sized_resistor(context: ChannelContext, key: str, label: str, symbol: str, w
     return Sized(key, label, symbol, "Ω", value, resistor_code(value), False, window, failing, corner)
 
 
-def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized, volts, symbol: str) -> None:
-    """Watts and working volts of a resistor, added to the measures of a stage."""
+#: Wattages resistors are sold in.
+STOCK_WATTS = (0.25, 0.5, 1.0, 2.0, 5.0)
+
+
+def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized, volts, symbol: str, any_watts=False) -> float:
+    """
+    Watts and working volts of a resistor, added to the measures of a stage; returns the rating [W].
+
+    With ``any_watts`` the next size that keeps cool is taken where the user fixed none.
+    """
     limits = context.limits
     rating_text = context.setting("resistor_watts")
     rating = parse(rating_text, "W") if rating_text else limits["resistor_watts"]
     power = resistor_power(volts, sized.value, context.tolerance, result.working, symbol)
+    if any_watts and not rating_text:
+        rating = next((size for size in STOCK_WATTS if power <= limits["resistor_power_share"] * size), STOCK_WATTS[-1])
     result.measures.append(
         Measure(
             f"{sized.key}_watts", "D14", f"Heat in {sized.label.lower()}", "W", power, "max",
@@ -117,3 +129,4 @@ def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized
                 stop=limits["resistor_volts"], stop_name="working voltage",
             )
         )  # fmt: skip
+    return rating

@@ -85,20 +85,29 @@ def _falls_short(context: ChannelContext, diode: Diode, current: float, mean: fl
     return diode.v_r < factor * context.volts.max or diode.i_peak < current or diode.i_f < mean or slow
 
 
-def join_clamp(context: ChannelContext, result: StageResult, clamp: Clamp, rail: str, switch: str, prefix: str) -> None:
-    """Put the clamp into the netlist, its sized values and its rating measures into the result."""
+def join_clamp(
+    context: ChannelContext, result: StageResult, clamp: Clamp, rail: str, switch: str, prefix: str, ground: str = "0V", high=False
+) -> None:
+    """
+    Put the clamp into the netlist, its sized values and its rating measures into the result.
+
+    Below a low-side load the coil lies between rail and switch; with ``high`` between switch and return, and a zener
+    across the switch then between rail and switch.
+    """
     result.facts["clamp"] = clamp
     if clamp.kind == "none":
         return
     net, volts = result.netlist, context.volts
     if clamp.diode:
         result.parts["clamp_diode"] = clamp.diode
-        cathode, anode = (switch, rail) if clamp.reversed else (rail, switch)
+        plus, minus = (switch, ground) if high else (rail, switch)
+        cathode, anode = (minus, plus) if clamp.reversed else (plus, minus)
         middle = f"{prefix}.CLAMP" if clamp.zener else None
         if middle:
             net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, A=middle, K=anode)
             net.domains[middle] = "low"
-        band = "band to the switch" if clamp.reversed else "band to the rail"
+        band = ("band to 0 V" if clamp.reversed else "band to the switch") if high else (
+            "band to the switch" if clamp.reversed else "band to the rail")
         net.add(f"{prefix}.D1", "diode", clamp.diode.title, context.channel.id, band, A=middle or anode, K=cathode)
         result.values.append(
             Sized("clamp_diode", "Clamp diode", "D1", "", None, clamp.diode.title,
@@ -107,7 +116,8 @@ def join_clamp(context: ChannelContext, result: StageResult, clamp: Clamp, rail:
     if clamp.zener:
         result.parts["clamp_zener"] = clamp.zener
         if clamp.kind == "zener_across_switch":
-            net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, "band to the switch", A="0V", K=switch)
+            low, top = (switch, rail) if high else (ground, switch)
+            net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, "across the switch", A=low, K=top)
         result.values.append(
             Sized("clamp_zener", "Zener", "D2", "", None, clamp.zener.title, context.setting("clamp_zener") is not None)
         )

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from latchcore.context import ChannelContext
-from latchcore.quantity import show
+from latchcore.quantity import show, span
 from latchcore.report import Measure, StageResult, State
 from latchcore.spread import Spread
 from latchcore.stages.base import Setting, resistor_measures, sized_resistor
+from latchcore.stages.frame import Traits
 from latchcore.stages.low_side import running_current
 from latchcore.sums import leds
 
@@ -18,6 +19,7 @@ settings = (
     Setting("connection", "LED between", "choice", choices=(("source", "pin and 0 V"), ("sink", "rail and pin"))),
     Setting("resistor_watts", "Resistor rating", "watts"),
 )
+traits = Traits(cost=0, fails="the LED stays dark or lit")
 #: What the pin's protection holds an unpowered pin at [V].
 UNPOWERED_PIN = 0.6
 
@@ -78,7 +80,7 @@ def size(context: ChannelContext) -> StageResult:
     resistor_measures(context, result, resistor, level.max - forward.min, "P_R")
     result.pin_current, result.running = most, most if sink else 0.0
     result.typical, result.surge = (wanted, most) if sink else (0.0, 0.0)
-    result.live = {"pin": show(most, "A"), "load": f"{show(least, 'A')} to {show(most, 'A')}", "volts": forward.shown("V")}
+    result.live = {"pin": show(most, "A"), "load": span(least, most, "A"), "volts": forward.shown("V")}
     _join(context, result, resistor.text, sink)
     if sink:
         add(Measure("pin_tolerance", "P9", "Rail at the pin", "V", context.volts.max, "max", "high rail, least logic supply",

@@ -182,3 +182,22 @@ def join_low_side(context: ChannelContext, result: StageResult, prefix: str) -> 
     net.add(f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=pin_node)
     net.add(f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": rail, "-": switch})
     return rail, switch
+
+
+def join_high_load(context: ChannelContext, result: StageResult, ground: str) -> tuple[str, str]:
+    """Rail and load of a stage that stands above its load; returns the rail node and the switch node."""
+    prefix, rail = context.channel.id, context.rail.id
+    switch = f"{prefix}.SW"
+    result.netlist.domains |= {rail: "low", switch: "low"}
+    result.netlist.domains.setdefault(ground, "low")
+    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.figure, prefix, **{"+": switch, "-": ground})
+    return rail, switch
+
+
+def join_low_load(context: ChannelContext, result: StageResult) -> tuple[str, str]:
+    """Rail and load of a stage that stands below its load, without the board's pin."""
+    prefix, rail = context.channel.id, context.rail.id
+    switch = f"{prefix}.SW"
+    result.netlist.domains |= {rail: "low", switch: "low"}
+    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.figure, prefix, **{"+": rail, "-": switch})
+    return rail, switch

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from latchcore.catalogue.records import Mosfet
 from latchcore.context import ChannelContext
-from latchcore.quantity import show
+from latchcore.quantity import show, span
 from latchcore.report import Measure, Sized, StageResult
 from latchcore.stages import clamps, low_side
 from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
+from latchcore.stages.fets import fet_heat
+from latchcore.stages.frame import Traits, power_only, pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
 from latchcore.windows import Bound, resistor_window
 
@@ -25,9 +27,8 @@ settings = (
 )  # fmt: skip
 
 
-def suits(context: ChannelContext) -> str | None:
-    """An indicator wants no transistor; anything else may be tried."""
-    return "an indicator LED needs no transistor" if context.load.kind.model == "led" else None
+traits = Traits(cost=2)
+suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
@@ -69,7 +70,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     if pull:
         upper = pin_node if side == "pin" else gate_node
         net.add(f"{prefix}.R2", "resistor", pull.text, context.channel.id, **{"1": upper, "2": "0V"})
-    clamps.join_clamp(context, result, clamp, rail, switch, prefix)
+    clamps.join_clamp(context, result, clamp, rail, switch, prefix, return_node(context))
     if clamp.kind != "none" or not context.load.kind.inductive:
         low_side.blocking_measure(context, result, clamp.switch_voltage(context.volts.max), part.v_ds)
     clamps.switching_off(context, result, clamp)
@@ -77,7 +78,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     result.live = {
         "pin": show(result.pin_current, "A"), "base": f"≥ {show(on_least, 'V')}", "load": show(result.running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": f"{show(result.load_volts[0], 'V')} to {show(result.load_volts[1], 'V')}",
+        "volts": span(*result.load_volts, "V"),
     }  # fmt: skip
     return result
 
@@ -159,39 +160,12 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
 
 
 def _heat(context, result, part, gate, clamp, on_least) -> float:
-    board, limits, w, tol = context.board, context.limits, result.working, context.tolerance
-    # Below the specified voltage nobody vouches for any figure; the worst row stands in so that the rest can be shown.
-    resistance = part.on_resistance(on_least) or max(part.r_on)
-    loss = 0.0
-    if context.frequency:
-        high = (gate.value if gate else 0.0) * (1 + tol)
-        left_on, left_off = board.voh_noload_min - part.v_plateau.max, part.v_plateau.min - board.vol_max
-        if left_on > 0 and left_off > 0:
-            on = mosfet.plateau_time(part.q_gd, high, mosfet.PIN_RESISTANCE_MAX, left_on, w, "t_on")
-            off = mosfet.plateau_time(part.q_gd, high, mosfet.PIN_RESISTANCE_MAX, left_off, w, "t_off")
-            clamped = clamp.switch_voltage(context.volts.max)
-            loss = mosfet.switching_loss(clamped, result.running, on, off, context.frequency, w)
-            fastest = w.calc("f_max", "share/(t_on + t_off)", "Hz", "slowest edges",
-                             share=(limits["pwm_edge_share"], ""), t_on=(on, "s"), t_off=(off, "s"))  # fmt: skip
-            w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
-            result.measures.append(
-                Measure("pwm", "D9", "PWM frequency", "Hz", context.frequency, "max", "slowest edges", "f_max",
-                        limits.reasons["pwm_edge_share"], fix=fastest, fix_name="fastest the gate drive follows",
-                        setting="gate_resistor")
-            )  # fmt: skip
-    found = mosfet.self_heating(
-        current=result.running, on_resistance_25=resistance, rise=mosfet.rise_of(part.v_ds), switching_loss=loss,
-        theta=part.theta_ja, ambient=context.around.ambient, duty=context.heat_duty, working=w,
-    )  # fmt: skip
-    result.facts["runaway"] = found.runaway
-    result.power = found.power
-    junction = float("inf") if found.runaway else found.junction
-    result.measures.append(
-        Measure("junction", "D6", "Junction temperature", "°C", junction, "max",
-                "highest current, on-resistance and ambient", "d" if found.runaway else "T_J",
-                "The hotter it gets the more it resists, and the hotter it gets: it runs away." if found.runaway
-                else limits.reasons["junction_margin"], stop=part.t_j_max, fix=part.t_j_max - limits["junction_margin"],
-                stop_name="limit", fix_name="limit less 25 K", zero=context.around.ambient)
-    )  # fmt: skip
-    hot = found.on_resistance or resistance * (1 + mosfet.rise_of(part.v_ds) * (part.t_j_max - 25))
-    return w.calc("V_DS_on", "I_load_max*R_hot", "V", "highest current, hot", I_load_max=(result.running, "A"), R_hot=(hot, "Ω"))
+    board, w, tol = context.board, result.working, context.tolerance
+    high = (gate.value if gate else 0.0) * (1 + tol)
+    left_on, left_off = board.voh_noload_min - part.v_plateau.max, part.v_plateau.min - board.vol_max
+    on = off = 0.0
+    if left_on > 0 and left_off > 0:
+        on = mosfet.plateau_time(part.q_gd, high, mosfet.PIN_RESISTANCE_MAX, left_on, w, "t_on")
+        off = mosfet.plateau_time(part.q_gd, high, mosfet.PIN_RESISTANCE_MAX, left_off, w, "t_off")
+        pwm_measure(context, result, on, off, setting="gate_resistor")
+    return fet_heat(context, result, part, on_least, clamp.switch_voltage(context.volts.max), on, off)

@@ -1,152 +1,18 @@
 """NPN transistor below the load: the cheap switch for up to some hundred milliamperes."""
 
-from __future__ import annotations
-
-from latchcore.catalogue.records import Bipolar
 from latchcore.context import ChannelContext
-from latchcore.quantity import show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, low_side
-from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.sums import bipolar, heat, pulls
+from latchcore.report import StageResult
+from latchcore.stages import bipolar_low
+from latchcore.stages.frame import Traits, power_only
 
 kind = "npn_low_side"
 title = "NPN, low side"
 summary = "One transistor and two resistors; loses a few tenths of a volt, takes milliamperes from the pin."
-SCHOOLS = (
-    ("auto", "forced gain, else overdrive"),
-    ("forced_gain", "forced gain of 10"),
-    ("overdrive", "least gain with an overdrive of 3"),
-)
-settings = (
-    Setting("transistor", "Transistor", "part", family="npn"),
-    Setting("base_resistor", "Base resistor", "ohms"),
-    Setting("pull_resistor", "Base-emitter resistor", "ohms", may_omit=True),
-    Setting("school", "School of sizing", "choice", choices=(("", "as the build"), *SCHOOLS)),
-    *clamps.SETTINGS,
-    Setting("resistor_watts", "Resistor rating", "watts"),
-)
-
-
-def suits(context: ChannelContext) -> str | None:
-    """An indicator wants no transistor; anything else may be tried."""
-    return "an indicator LED needs no transistor" if context.load.kind.model == "led" else None
+settings = bipolar_low.settings_for("npn", schools=True)
+traits = Traits(cost=1)
+suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage with the user's transistor, or the smallest class that holds."""
-    fixed = context.around.part(context.setting("transistor"))
-    if isinstance(fixed, Bipolar):
-        return _with(context, fixed, auto=False)
-    current, share = low_side.rough_current(context), context.limits["current_share"]
-    parts = likely(context.around.family("npn"), lambda p: share * p.i_c >= current and p.v_ceo >= context.volts.max)
-    return best_of(parts, lambda part: _with(context, part, auto=True))
-
-
-def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
-    result = StageResult(kind, title, {"transistor": part}, auto_part=auto)
-    board, limits, tol, w = context.board, context.limits, context.tolerance, result.working
-    prefix = context.channel.id
-    running = low_side.running_current(context, result, part.v_ce_sat.max)
-    clamp = clamps.choose_clamp(context, running)
-    result.values.append(Sized("transistor", "Transistor", "Q1", "", None, part.title, not auto))
-
-    pull = low_side.pull_down(context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT)
-    pull_min = pull.value * (1 - tol) if pull else None
-    school = context.setting("school") or context.around.build.school
-    collector = w.calc("I_C_max", "larger(I_load_max, I_surge)", "A", "highest of running and surge",
-                       "a bipolar transistor must stay saturated through the surge",
-                       I_load_max=(running, "A"), I_surge=(result.surge, "A"))  # fmt: skip
-    common = dict(
-        forced_gain=limits["forced_gain"], gain_min=part.gain(collector), overdrive=limits["overdrive"],
-        gain_limit=limits["gain_limit"],
-    )  # fmt: skip
-    base = bipolar.base_resistor(
-        school=school, collector_current=collector, vbe_min=part.v_be.min, vbe_max=part.v_be.max,
-        base_emitter_min=pull_min, voh_noload_min=board.voh_noload_min, voh_rated_min=board.voh_rated_min,
-        rated_current=board.rated_current, voh_max=board.logic.max, pin_current=board.pin_recommended,
-        series=context.series, tolerance=tol, working=w, **common,
-    )  # fmt: skip
-    resistor = sized_resistor(context, "base_resistor", "Base resistor", "R_B", base.window,
-                              "low pin, high V_BE, top of its tolerance")  # fmt: skip
-    result.values.insert(1, resistor)
-    _base_measures(context, result, part, base, resistor, pull_min, common)
-    low_side.switch_current_measures(context, result, part.i_c, part.i_c_pulse, "Collector")
-    _heat(context, result, part, resistor)
-    low_side.load_measures(context, result, part.v_ce_sat.min, part.v_ce_sat.typ, part.v_ce_sat.max)
-
-    rail, switch = low_side.join_low_side(context, result, prefix)
-    base_node, net = f"{prefix}.BASE", result.netlist
-    net.domains[base_node] = "logic"
-    net.add(f"{prefix}.R1", "resistor", resistor.text, context.channel.id, **{"1": f"{prefix}.PIN", "2": base_node})
-    net.add(f"{prefix}.Q1", "npn", part.title, context.channel.id, B=base_node, C=switch, E="0V")
-    if pull:
-        net.add(f"{prefix}.R2", "resistor", pull.text, context.channel.id, **{"1": base_node, "2": "0V"})
-    clamps.join_clamp(context, result, clamp, rail, switch, prefix)
-    if clamp.kind != "none" or not context.load.kind.inductive:
-        low_side.blocking_measure(context, result, clamp.switch_voltage(context.volts.max), part.v_ceo)
-    clamps.switching_off(context, result, clamp)
-    low_side.five_states(context, result, base_node, pulls.BASE_LIMIT, pull, f"base at {part.v_be.shown('V')}")
-    _live(result, part)
-    return result
-
-
-def _base_measures(context, result, part, base, resistor, pull_min, common) -> None:
-    board, tol, w, add = context.board, context.tolerance, result.working, result.measures.append
-    add(Measure("drive_headroom", "P7", "High level of the pin", "V", board.voh_noload_min, "min", "low pin, unloaded",
-                "V_OH_min", "With less than the base-emitter voltage no resistor helps.", stop=part.v_be.max,
-                stop_name="highest base-emitter voltage"))  # fmt: skip
-    w.note("V_OH_min", "logic supply at its lowest less the pin's drop", "V", board.voh_noload_min, {}, {}, "low pin")
-    least = bipolar.base_current(
-        board.voh_noload_min, board.droop, resistor.value * (1 + tol), part.v_be.max, pull_min or float("inf"), w
-    )
-    school_text = f"forced gain of {common['forced_gain']:g}" if base.school == "forced_gain" else "overdrive on the least gain"
-    needed = base.base_current_needed
-    if result.surge > result.running:
-        # The resistor is sized to stay saturated through the surge; short at running current is judged by itself.
-        quiet = type(w)()
-        needed = bipolar.base_current_needed(
-            base.school, result.running, common["forced_gain"], part.gain(result.running), common["overdrive"],
-            common["gain_limit"], quiet,
-        )  # fmt: skip
-        gain = part.gain(result.surge)
-        saturates = w.calc("I_sat", "I_B*hFE_min", "A", "least base current and gain",
-                           I_B=(least, "A"), hFE_min=(gain, ""))  # fmt: skip
-        add(Measure("surge_saturation", "D13", "Current it can saturate", "A", saturates, "min",
-                    "least base current, least gain at the surge", "I_sat",
-                    "Out of saturation the transistor takes the supply's volts and the surge at once.",
-                    stop=result.surge, stop_name="surge", setting="base_resistor"))  # fmt: skip
-    add(Measure("base_current", "D1", "Base current", "A", least, "min", "low pin, high V_BE, resistor at its top",
-                "I_B", f"Needed by {school_text}; short of it the transistor is not saturated and runs hot.",
-                stop=needed / 2, fix=needed, stop_name="half of what is needed", fix_name="need", setting="base_resistor"))  # fmt: skip
-    pin = w.calc("I_pin", "(V_OH_max - V_BE_min)/(R_B*(1 - tol))", "A", "stiff high pin, low V_BE, resistor at its bottom",
-                 V_OH_max=(board.logic.max, "V"), V_BE_min=(part.v_be.min, "V"), R_B=(resistor.value, "Ω"), tol=(tol, ""))  # fmt: skip
-    result.pin_current = pin
-    result.facts |= {"base_least": least, "school": base.school}
-    add(Measure("pin_current", "P1", "Pin current", "A", pin, "max", "stiff high pin, low V_BE, resistor at its bottom",
-                "I_pin", "A pin over its recommended current loses level and ages; over its absolute limit it dies.",
-                stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit",
-                fix_name="recommended current", setting="base_resistor"))  # fmt: skip
-    resistor_measures(context, result, resistor, board.logic.max - part.v_be.min, "P_RB")
-
-
-def _heat(context, result, part, resistor) -> None:
-    w, limits = result.working, context.limits
-    power = heat.saturated_loss(part.v_ce_sat.max, result.running, part.v_be.max, result.pin_current, context.heat_duty, w)
-    result.power = power
-    junction = heat.junction(power, part.theta_ja, context.around.ambient, w)
-    result.measures.append(
-        Measure("junction", "D6", "Junction temperature", "°C", junction, "max", "highest current, drop and ambient",
-                "T_J", limits.reasons["junction_margin"], stop=part.t_j_max, fix=part.t_j_max - limits["junction_margin"],
-                stop_name="limit", fix_name="limit less 25 K", zero=context.around.ambient)
-    )  # fmt: skip
-
-
-def _live(result: StageResult, part: Bipolar) -> None:
-    result.live = {
-        "pin": show(result.pin_current, "A"),
-        "base": part.v_be.shown("V"),
-        "load": show(result.running, "A"),
-        "switch": f"on {part.v_ce_sat.shown('V')}",
-        "volts": f"{show(result.load_volts[0], 'V')} to {show(result.load_volts[1], 'V')}",
-    }
+    """Size the stage; see :mod:`latchcore.stages.bipolar_low`."""
+    return bipolar_low.size(context, "npn", kind, title)

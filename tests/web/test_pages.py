@@ -174,7 +174,7 @@ def test_addresses_that_are_not_there(client, theatre):
         assert client.get(path).status_code == 404
 
 
-@pytest.mark.parametrize("text, unit, says", [("4k7", "Ω", "= 4.7 kΩ"), ("12 V ±5 %", "V", "11.4 V to 12.6 V"), ("4k7k", "Ω", "expected ohms"), ("1.2 W", "A|W|Ω", "= 1.2 W")])
+@pytest.mark.parametrize("text, unit, says", [("4k7", "Ω", "= 4.7 kΩ"), ("12 V ±5 %", "V", "11.4 to 12.6 V"), ("4k7k", "Ω", "expected ohms"), ("1.2 W", "A|W|Ω", "= 1.2 W")])
 def test_a_field_echoes_what_it_understood(client, db, text, unit, says):
     assert says in client.get("/echo/", {"unit": unit, "figure": text}).content.decode()
 

@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from drawings.schematic import schematic
 from latchcore.catalogue import load_catalogue
-from latchcore.compare import compare
+from latchcore.advisor import advise
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document

@@ -9,7 +9,12 @@ from latchcore.document.edits.registry import EditError, edit, next_id, reread, 
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.spread import parse_spread
 
-LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release")
+#: Where a load that is no power load begins; the advisor compares the rest.
+USUAL_STAGE = {
+    "led": "direct_pin", "led_array": "led_strings", "logic": "coupler_logic", "pair": "bridge_reed", "analogue": "analogue_pwm",
+    "signal": "wide_input",
+}  # fmt: skip
+LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "count")
 
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
@@ -45,7 +50,7 @@ def add_channel(
     if rail == "auto":
         rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
     if not stage:
-        stage = "direct_pin" if kinds[kind].model == "led" else "npn_low_side"
+        stage = USUAL_STAGE.get(kinds[kind].model, "npn_low_side")
     channel = validated(
         Channel,
         {"id": next_id(build, "ch"), "name": name.strip() or kinds[kind].title, "pin": pin or None, "rail": rail or None,
@@ -120,6 +125,14 @@ def set_channel_rail(build: Build, channel: str, rail: str) -> str:
     return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
 
 
+def _whole(text: str) -> int | str:
+    if text.strip() == "":
+        return ""
+    if not text.strip().isdigit():
+        raise EditError(f"“{text}” is no count; expected a whole number such as “24”.", "count")
+    return int(text)
+
+
 @edit
 def set_load(build: Build, channel: str, hazards: str | None = None, **fields: str) -> str:
     """Set any of a load's fields; empty text means that it is not known."""
@@ -132,7 +145,9 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
     for key, example in (("voltage", "volts such as “12 V”"), ("figure", "amperes, watts or ohms such as “80 mA”")):
         if key in fields and not fields[key].strip():
             raise EditError(f"Nothing was typed; expected {example}.", key)
-    changed = [f"{key.replace('_', ' ')} {value or 'not known'}" for key, value in fields.items() if (getattr(found.load, key) or "") != value]
+    changed = [f"{key.replace('_', ' ')} {value or 'not known'}" for key, value in fields.items() if str(getattr(found.load, key) or "") != value]
+    if "count" in fields:
+        fields["count"] = _whole(fields["count"])
     if hazards is not None:
         listed = None if hazards == "usual" else [h for h in hazards.split(",") if h]
         found.load = validated(Load, found.load.model_dump() | {"hazards": listed})
@@ -148,6 +163,14 @@ def set_switching(build: Build, channel: str, pwm: str = "", duty: str = "", lon
     reread(found, Channel, pwm=pwm, duty=duty, longest_on=longest_on)
     parts = [f"PWM {pwm}" if pwm else "on and off", f"duty {duty}" if duty else "", f"longest on {longest_on}" if longest_on else ""]
     return f"{found.name}: {', '.join(p for p in parts if p)}"
+
+
+@edit
+def set_needs(build: Build, channel: str, needs: str = "") -> str:
+    """Say what the load needs of its stage: any of dims, isolated, silent, fast, air_gap, grounded_load."""
+    found = the_channel(build, channel)
+    reread(found, Channel, needs=[n for n in needs.split(",") if n])
+    return f"{found.name}: needs {', '.join(found.needs).replace('_', ' ') or 'nothing special'}"
 
 
 @edit

@@ -1,0 +1,213 @@
+"""Plans of the schematics of stages that bridge, pull, set or sense somebody else's line."""
+
+from __future__ import annotations
+
+from drawings import symbols
+from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line, resistor
+from drawings.plans import clamp_at, coupler_at, transistor_at
+from drawings.svg import Canvas
+from latchcore.document.models import Channel
+from latchcore.report import StageResult
+
+
+def _line(c: Canvas, result: StageResult, channel: Channel, symbol: str, plus: float, minus: float, x: float = 430) -> tuple[str, str]:
+    """Somebody else's line at the right with its name on top; returns its nodes."""
+    load = named(result, channel, "LOAD")
+    middle = (plus + minus) / 2
+    begin(c, load)
+    symbols.load(c, x, middle, symbol)
+    c.text(x + 22, plus - 30, channel.name if len(channel.name) < 34 else channel.name[:33] + "…", "strong", "end")
+    values = " ".join(dict.fromkeys((result.live["load"], result.live["volts"])))
+    c.text(x + 22, plus - 14, values, "live", "end")
+    c.close()
+    top, bottom = load.terminals["+"], load.terminals["-"]
+    c.wire(top, (x, plus), (x, middle - 34))
+    c.wire(bottom, (x, middle + 34), (x, minus))
+    return top, bottom
+
+
+def coupler_line(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A coupler across the line."""
+    coupler_at(c, result, channel, 200, 170)
+    top, bottom = _line(c, result, channel, symbol, 90, 260)
+    c.wire(top, (230, 140), (230, 90), (430, 90))
+    c.wire(bottom, (230, 200), (230, 260), (430, 260))
+    c.text(240, 84, "plus", "note")
+    c.text(240, 276, "minus: never joined with the board", "note")
+
+
+def open_collector(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """An NPN that holds the line."""
+    pin_and_series(c, result, channel, 78, 190, 222)
+    pulled_down(c, named(result, channel, "R2"), 200, 190)
+    transistor_at(c, result, channel, "Q1", 252, 190, live=False)
+    top, bottom = _line(c, result, channel, symbol, 100, 270, 430)
+    c.wire(top, (266, 156), (266, 100), (430, 100))
+    c.wire("0V", (266, 224), (266, 270))
+    symbols.ground(c, 266, 270)
+    if bottom == "0V":
+        c.wire("0V", (266, 256), (430, 256), (430, 270))
+        c.dot("0V", 266, 256)
+    else:
+        ground(c, bottom, 430, 270)
+        c.text(418, 296, "its own ground", "note", "end")
+
+
+def reed(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """An NPN, the reed's coil and its contact across the line."""
+    k1, q1 = named(result, channel, "K1"), named(result, channel, "Q1")
+    rail, switch = k1.terminals["1"], k1.terminals["2"]
+    rail_line(c, rail, rail_text, 24, 300, 38)
+    pin_and_series(c, result, channel, 78, 220, 172)
+    pulled_down(c, named(result, channel, "R2"), 158, 220)
+    transistor_at(c, result, channel, "Q1", 202, 220, live=False)
+    c.wire("0V", (216, 254), (216, 290))
+    symbols.ground(c, 216, 290)
+    c.wire(q1.terminals["C"], (216, 186), (216, 142))
+    begin(c, k1)
+    symbols.load(c, 216, 108, "coil")
+    c.add("rect", "frame", x=192, y=70, width=136, height=76)
+    c.text(334, 112, k1.value.split(",")[0], "note")
+    c.line((250, 70), (250, 146), css="gap")
+    c.line((258, 70), (258, 146), css="gap")
+    c.line((300, 80), (300, 96))
+    c.line((300, 122), (288, 100))
+    c.line((300, 122), (300, 136))
+    c.text(262, 88, "K1", "mono")
+    c.close()
+    c.wire(rail, (216, 38), (216, 74))
+    c.dot(rail, 216, 38)
+    clamp_at(c, result, channel, 88, (rail, 38), (switch, 172), 216)
+    top, bottom = _line(c, result, channel, symbol, 96, 260, 470)
+    c.wire(top, (300, 80), (300, 56), (340, 56), (340, 96), (470, 96))
+    c.wire(bottom, (300, 136), (350, 136), (350, 260), (470, 260))
+
+
+def analogue_switch(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A switch block across the line."""
+    u1 = named(result, channel, "U1")
+    pin_and_series(c, result, channel, 78, 180, 190)
+    pulled_down(c, named(result, channel, "R2"), 120, 180)
+    begin(c, u1)
+    symbols.box(c, 248, 180, 116, 64, "")
+    c.text(248, 174, "U1", "mono", "middle")
+    c.text(248, 192, "analogue switch", "note", "middle")
+    c.close()
+    top, bottom = _line(c, result, channel, symbol, 90, 270, 430)
+    c.wire(top, (306, 166), (340, 166), (340, 90), (430, 90))
+    c.wire(bottom, (306, 194), (340, 194), (340, 270), (430, 270))
+    c.wire("0V", (248, 212), (248, 250))
+    symbols.ground(c, 248, 250)
+    if bottom == "0V":
+        symbols.ground(c, 430, 270)
+    else:
+        ground(c, bottom, 430, 282)
+        c.text(418, 300, "its own ground", "note", "end")
+        c.wire(bottom, (430, 270), (430, 282))
+
+
+def pot(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """An isolator on the bus and a digital potentiometer."""
+    u1, u2, load = (named(result, channel, ref) for ref in ("U1", "U2", "LOAD"))
+    pin_and_series(c, result, channel, 78, 180, 126)
+    begin(c, u2)
+    symbols.box(c, 168, 180, 84, 56, "")
+    c.line((164, 152), (164, 208), css="gap")
+    c.line((172, 152), (172, 208), css="gap")
+    c.text(168, 144, "U2 isolator", "mono", "middle")
+    c.close()
+    c.wire("0V", (146, 208), (146, 240))
+    symbols.ground(c, 146, 240)
+    c.wire(u2.terminals["out"], (210, 180), (244, 180))
+    begin(c, u1)
+    symbols.box(c, 292, 180, 96, 72, "")
+    c.text(292, 176, "U1", "mono", "middle")
+    c.text(292, 192, "potentiometer", "note", "middle")
+    c.close()
+    low = u1.terminals["L"]
+    c.wire(low, (190, 208), (190, 270), (292, 270), (292, 216))
+    ground(c, low, 292, 276)
+    c.wire(low, (292, 270), (292, 276))
+    begin(c, load)
+    symbols.load(c, 440, 150, symbol)
+    c.text(462, 60, channel.name[:34], "strong", "end")
+    c.text(462, 76, f"{result.live['load']}, {result.live['volts']}", "live", "end")
+    c.close()
+    c.wire(load.terminals["+"], (292, 144), (292, 90), (440, 90), (440, 116))
+    c.wire(load.terminals["-"], (340, 180), (380, 180), (380, 220), (440, 220), (440, 184))
+
+
+def filtered(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A coupler, a pull-up and a filter."""
+    r3, r4, c1, load = (named(result, channel, ref) for ref in ("R3", "R4", "C1", "LOAD"))
+    coupler_at(c, result, channel, 196, 190)
+    top, bottom, chopped, out = load.terminals["+"], load.terminals["-"], r4.terminals["1"], r4.terminals["2"]
+    c.wire(chopped, (226, 160), (226, 134))
+    resistor(c, r3, 226, 106, upright=True, right=False)
+    c.wire(top, (226, 78), (226, 60), (450, 60), (450, 110))
+    c.wire(chopped, (226, 140), (272, 140))
+    c.dot(chopped, 226, 140)
+    resistor(c, r4, 300, 140)
+    c.wire(out, (328, 140), (400, 140), (400, 150), (424, 150))
+    c.dot(out, 356, 140)
+    c.wire(out, (356, 140), (356, 160))
+    begin(c, c1)
+    symbols.capacitor(c, 356, 188)
+    c.text(370, 200, f"C1 {c1.value}", "mono")
+    c.close()
+    c.wire(bottom, (226, 220), (226, 262), (450, 262), (450, 178))
+    c.wire(bottom, (356, 216), (356, 262))
+    c.dot(bottom, 356, 262)
+    begin(c, load)
+    symbols.load(c, 450, 144, symbol)
+    c.text(470, 34, channel.name[:34], "strong", "end")
+    c.text(470, 50, f"{result.live['load']}, {result.live['volts']}", "live", "end")
+    c.close()
+
+
+def wide(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """The sensed voltage at the left, the board's pin at the right."""
+    load, r3, r4, r2, q2, ok1 = (named(result, channel, ref) for ref in ("LOAD", "R3", "R4", "R2", "Q2", "OK1"))
+    plus, minus, anode, cathode = load.terminals["+"], load.terminals["-"], ok1.terminals["A"], ok1.terminals["K"]
+    begin(c, load)
+    symbols.load(c, 50, 176, symbol)
+    c.text(20, 50, channel.name[:30], "strong")
+    c.text(20, 66, result.live["volts"], "live")
+    c.close()
+    c.wire(plus, (50, 142), (50, 92), (112, 92))
+    resistor(c, r3, 140, 92)
+    c.wire(anode, (168, 92), (300, 92), (300, 116))
+    begin(c, ok1)
+    symbols.coupler(c, 330, 146)
+    c.text(284, 190, "OK1", "mono")
+    c.close()
+    c.text(250, 84, result.live["load"], "live", "middle")
+    c.wire(cathode, (300, 176), (300, 200))
+    c.wire(cathode, (300, 200), (250, 200), (178, 200), (178, 166), (180, 166))
+    c.dot(cathode, 250, 200)
+    resistor(c, r4, 250, 236, upright=True)
+    c.wire(cathode, (250, 200), (250, 208))
+    transistor_at(c, result, channel, "Q2", 210, 166, live=False, title=False)
+    c.wire(anode, (224, 132), (224, 92))
+    c.dot(anode, 224, 92)
+    c.wire(minus, (224, 200), (224, 280), (50, 280), (50, 210))
+    c.wire(minus, (250, 264), (250, 280), (224, 280))
+    c.dot(minus, 224, 280)
+    pin = ok1.terminals["C"]
+    c.wire(pin, (360, 116), (360, 104), (440, 104))
+    c.dot(pin, 400, 104)
+    resistor(c, r2, 400, 68, upright=True)
+    c.wire(pin, (400, 96), (400, 104))
+    c.wire(r2.terminals["1"], (400, 40), (400, 30))
+    c.text(410, 34, "board's logic supply", "note")
+    c.wire("0V", (360, 176), (360, 240))
+    symbols.ground(c, 360, 240)
+    c.wire(pin, (440, 104), (440, 130))
+    c.add("path", "flag", d="M440 130l14 11v30h-28v-30z")
+    c.text(440, 190, channel.pin or "pin ?", "mono strong", "middle")
+
+
+PLANS = {
+    "coupler_logic": coupler_line, "open_collector": open_collector, "bridge_reed": reed, "bridge_analogue": analogue_switch,
+    "analogue_pot": pot, "analogue_pwm": filtered, "wide_input": wide,
+}  # fmt: skip

@@ -1,0 +1,76 @@
+"""Pieces every plan of a schematic is put together from."""
+
+from __future__ import annotations
+
+from drawings import symbols
+from drawings.svg import Canvas
+from latchcore.document.models import Channel
+from latchcore.netlist import Part
+from latchcore.report import StageResult
+
+
+def begin(c: Canvas, part: Part) -> None:
+    c.open("part", data_ref=part.ref, data_nodes=" ".join(dict.fromkeys(part.terminals.values())))
+
+
+def named(result: StageResult, channel: Channel, ref: str) -> Part | None:
+    return result.netlist.part(f"{channel.id}.{ref}")
+
+
+def rail_line(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float) -> None:
+    c.wire(node, (x_from, y), (x_to, y))
+    c.line((x_from - 8, y), (x_from + 8, y), css="ink heavy")
+    c.text(x_from - 4, y - 10, words, "strong", data_node=node)
+
+
+def named_part(c: Canvas, x: float, y: float, ref: str, words: str) -> None:
+    """Reference and value, the value broken where a drawing has no room for it."""
+    first, _, figures = words.partition(" diode ")
+    c.text(x, y, f"{ref} {first}" if figures else ref, "mono")
+    c.text(x, y + 16, figures or words, "note")
+
+
+def ground(c: Canvas, node: str, x: float, y: float) -> None:
+    """The return under a wire: the board's 0 V, or an open triangle where it is another one."""
+    if node == "0V":
+        symbols.ground(c, x, y)
+    else:
+        symbols.own_ground(c, x, y)
+
+
+def resistor(c: Canvas, part: Part, x: float, y: float, upright: bool = False, right: bool = True) -> None:
+    """A resistor of the netlist with its reference and value."""
+    begin(c, part)
+    symbols.resistor(c, x, y, upright)
+    label = f"{part.ref.split('.')[-1]} {part.value}"
+    if upright:
+        c.text(x + 12 if right else x - 12, y + 5, label, "mono", "start" if right else "end")
+    else:
+        c.text(x, y - 14, label, "mono", "middle")
+    c.close()
+
+
+def pin_and_series(c: Canvas, result: StageResult, channel: Channel, x: float, y: float, x_end: float) -> None:
+    """Board pin, series resistor R1 and the pull resistor R2 at the pin where it hangs there."""
+    r1, pin_node = named(result, channel, "R1"), f"{channel.id}.PIN"
+    symbols.pin(c, x, y, channel.pin or "pin ?")
+    c.text(x - 66, y + 32, f"≤ {result.live['pin']}" if result.live["pin"] != "reads" else "reads", "live", data_node=pin_node)
+    if r1 is None:
+        c.wire(pin_node, (x, y), (x_end, y))
+        return
+    middle = (x + x_end) / 2 + 14
+    c.wire(pin_node, (x, y), (middle - 28, y))
+    resistor(c, r1, middle, y)
+    c.wire(r1.terminals["2"], (middle + 28, y), (x_end, y))
+
+
+def pulled_down(c: Canvas, part: Part | None, x: float, y: float, right: bool = True) -> None:
+    """A pull resistor that hangs from a wire at (x, y) down to the board's 0 V."""
+    if part is None:
+        return
+    node = part.terminals["1"]
+    c.wire(node, (x, y), (x, y + 16))
+    c.dot(node, x, y)
+    resistor(c, part, x, y + 44, upright=True, right=right)
+    c.wire("0V", (x, y + 72), (x, y + 80))
+    symbols.ground(c, x, y + 80)

@@ -1,0 +1,18 @@
+"""NPN Darlington below the load: little base current for amperes, at a volt or two lost."""
+
+from latchcore.context import ChannelContext
+from latchcore.report import StageResult
+from latchcore.stages import bipolar_low
+from latchcore.stages.frame import Traits, power_only
+
+kind = "darlington_low_side"
+title = "Darlington, low side"
+summary = "Milliamperes switch amperes, but one to two volts stay in the transistor and become heat."
+settings = bipolar_low.settings_for("npn_darlington", schools=False)
+traits = Traits(cost=2)
+suits = power_only
+
+
+def size(context: ChannelContext) -> StageResult:
+    """Size the stage; see :mod:`latchcore.stages.bipolar_low`."""
+    return bipolar_low.size(context, "npn_darlington", kind, title)

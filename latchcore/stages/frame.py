@@ -1,0 +1,104 @@
+"""What a stage hangs in: its nodes, its return, and the helpers every stage measures with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from latchcore.context import ChannelContext
+from latchcore.report import Measure, StageResult
+
+#: Load models that are switched as power, by contact or transistor.
+POWER = {"ohmic", "led_string", "constant_power"}
+
+
+@dataclass(frozen=True)
+class Traits:
+    """
+    What holds for a stage whatever its values: words for the comparison.
+
+    ``isolates``: a barrier between board and load; ``contact``: mechanical; ``steers``: passes direct current one way only.
+    """
+
+    isolates: bool = False
+    air_gap: bool = False
+    silent: bool = True
+    side: str = "low"
+    fails: str = "shorted: the load stays on"
+    cost: int = 1
+    active: str = "high"
+    direction: str = "out"
+    note: str = ""
+
+
+def power_only(context: ChannelContext) -> str | None:
+    """The reason a load is no power load, or ``None``."""
+    model = context.load.kind.model
+    if model in POWER:
+        return None
+    return {
+        "led": "an indicator LED needs no transistor",
+        "led_array": "single LEDs want strings with a resistor each",
+        "logic": "a logic line is pulled, not fed",
+        "pair": "a button pair is bridged, not fed",
+        "analogue": "a knob is set, not switched",
+        "signal": "a voltage is sensed, not switched",
+    }[model]
+
+
+def model_only(*models: str):
+    """A ``suits`` for stages that serve one kind of load model."""
+
+    def suits(context: ChannelContext) -> str | None:
+        return None if context.load.kind.model in models else "not for this kind of load"
+
+    return suits
+
+
+def return_node(context: ChannelContext) -> str:
+    """The rail's return: the common 0 V, or a node of its own where the rail's ground is kept apart."""
+    rail = context.rail
+    return f"{rail.id}.0V" if rail is not None and rail.ground == "own" else "0V"
+
+
+def pwm_measure(context: ChannelContext, result: StageResult, turn_on: float, turn_off: float, why: str = "", setting=None) -> float:
+    """
+    The fastest PWM a stage follows, stated with its working whether or not it is pulsed [Hz].
+
+    Both edges together may take the catalogue's share of a period.
+    """
+    limits, w = context.limits, result.working
+    fastest = w.calc("f_max", "share/(t_on + t_off)", "Hz", "slowest edges", why,
+                     share=(limits["pwm_edge_share"], ""), t_on=(turn_on, "s"), t_off=(turn_off, "s"))  # fmt: skip
+    result.facts["pwm_limit"] = fastest
+    if context.frequency:
+        w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
+        result.measures.append(
+            Measure("pwm", "D9", "PWM frequency", "Hz", context.frequency, "max", "slowest edges", "f_max",
+                    limits.reasons["pwm_edge_share"], fix=fastest, fix_name="fastest this stage follows", setting=setting)
+        )  # fmt: skip
+    return fastest
+
+
+def junction_measure(context: ChannelContext, result: StageResult, junction: float, limit: float, symbol="T_J", why="") -> None:
+    """Junction temperature against its limit and the limit less the margin."""
+    margin = context.limits["junction_margin"]
+    result.measures.append(
+        Measure("junction", "D6", "Junction temperature", "°C", junction, "max", "highest current, drop and ambient",
+                symbol, why or context.limits.reasons["junction_margin"], stop=limit, fix=limit - margin,
+                stop_name="limit", fix_name="limit less 25 K", zero=context.around.ambient)
+    )  # fmt: skip
+
+
+def join_pin(context: ChannelContext, result: StageResult) -> str:
+    """The board's pin in the netlist; returns its node."""
+    channel, node = context.channel, f"{context.channel.id}.PIN"
+    result.netlist.domains |= {node: "logic", "0V": "logic"}
+    result.netlist.add(f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=node)
+    return node
+
+
+def add_part(context: ChannelContext, result: StageResult, ref: str, kind: str, value: str, note: str = "", domain="logic", **terminals) -> None:
+    """A part of this channel; nodes not known yet get the domain."""
+    for node in terminals.values():
+        result.netlist.domains.setdefault(node, domain)
+    result.netlist.add(f"{context.channel.id}.{ref}", kind, value, context.channel.id, note, **terminals)
