@@ -29,11 +29,12 @@ WEIGHTS = {
     "volt": (1.0, "a per cent of the rail lost"),
     "pin": (15.0, "all of the pin's recommended current"),
     "part": (2.0, "a part to fit"),
-    "cost": (3.0, "a cost band"),
+    "cost": (4.0, "a cost band"),
     "tight": (8.0, "a margin under a tenth"),
     "buy": (5.0, "a part that is not in the drawer, while stock is preferred"),
 }
 FAST = 1000.0
+NOT_THE_STAGES = {"P3", "P4", "P5", "P10", "S8"}
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ class Card:
     @property
     def feasible(self) -> bool:
         """Whether it can be built at all: worked out, without a stop."""
-        return self.result is not None and self.verdict != "stop"
+        return self.result is not None and self.unfit is None and self.verdict != "stop"
 
     @property
     def total(self) -> float:
@@ -173,7 +174,8 @@ def meets(need: str, stage, result: StageResult, context: ChannelContext) -> boo
 
 def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     result = stage.size(context)
-    findings = tuple(channel_findings(context, result))
+    # What is wrong with the pin or the rail is wrong with every stage alike and decides nothing here.
+    findings = tuple(f for f in channel_findings(context, result) if f.check not in NOT_THE_STAGES)
     unmet = tuple(need for need in needs_of(context) if not meets(need, stage, result, context))
     lost = 0.0
     if result.load_volts and context.volts and result.running:
@@ -186,13 +188,22 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
         "volt": 100 * lost,
         "pin": min(pin, 2.0),
         "part": sum(p.kind not in ("pin", "load", "wire") for p in result.netlist.parts),
-        "cost": stage.traits.cost,
+        "cost": _cost(context, stage),
         "tight": sum(0 <= m.headroom < 0.1 for m in result.measures),
         "buy": _to_buy(context, result),
     }
     points = tuple((WEIGHTS[key][1], WEIGHTS[key][0] * many) for key, many in counts.items() if many > 1e-6)
     return replace(card, result=result, findings=findings, points=points, unmet=unmet, lost_share=lost,
                    facts={"traits": stage.traits, "parts": counts["part"], "pwm_limit": result.facts.get("pwm_limit")})  # fmt: skip
+
+
+def _cost(context: ChannelContext, stage) -> int:
+    """Cost band of a stage; an array costs as much as its package has channels left idle."""
+    if stage.kind != "array_low_side":
+        return stage.traits.cost
+    build = context.around.build
+    others = sum(c.rail == context.channel.rail and c.id != context.channel.id and c.load.kind != "indicator_led" for c in build.channels)
+    return max(stage.traits.cost, 4 - others)
 
 
 def _to_buy(context: ChannelContext, result: StageResult) -> int:

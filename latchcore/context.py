@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -40,6 +41,13 @@ class BuildContext:
         A part that travels with the build stands in the place of the catalogue's own of the same id, so that
         packing parts into a file never changes which one is chosen; parts only the build knows come last.
         """
+        found = self._family(family)
+        stock = self.catalogue.stock
+        if self.build.prefer_stock and stock is not None:
+            return sorted(found, key=lambda part: part.id not in stock.parts)
+        return found
+
+    def _family(self, family: str) -> list[Record]:
         own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family}
         generic = self.catalogue.of_family(family)
         return [own.pop(part.id, part) for part in generic] + list(own.values())
@@ -173,6 +181,15 @@ class ChannelContext:
         """A resistor the user fixed [Ω]; ``None`` where sized or left out."""
         value = self.setting(key)
         return None if value in (None, "none") else parse(value, "Ω")
+
+    def in_stock(self, window) -> float | None:
+        """The stocked value nearest the middle of a window, where stock is preferred and one satisfies every corner [Ω]."""
+        stock = self.around.catalogue.stock
+        if not self.around.build.prefer_stock or stock is None or window.nominal_max is None:
+            return None
+        fits = [v for v in stock.resistors if window.nominal_min <= v <= window.nominal_max and not window.failing(v)]
+        middle = math.sqrt(max(window.nominal_min, 0.1) * min(window.nominal_max, 10e6))
+        return min(fits, key=lambda v: abs(math.log(v / middle)), default=None)
 
     def left_out(self, key: str) -> bool:
         """Whether the user left a part out on purpose."""

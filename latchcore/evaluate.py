@@ -112,7 +112,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         if context.channel.pin:
             users.setdefault(context.channel.pin, []).append(context.channel.id)
     for rail in build.rails:
-        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": "0V"})
+        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": f"{rail.id}.0V" if rail.ground == "own" else "0V"})
     if around.board:
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
     return Report(

@@ -15,6 +15,8 @@ _ALLOWED = {
     "sqrt": np.sqrt, "log": np.log, "exp": np.exp, "sin": np.sin, "arcsin": np.arcsin,
     "larger": np.maximum, "smaller": np.minimum, "pi": np.pi, "abs": np.abs,
 }  # fmt: skip
+#: All a formula can see besides what is put into it.
+_WORLD = {"__builtins__": {}, **_ALLOWED}
 _WORD = re.compile(r"[A-Za-z_θτπαΔΣ][A-Za-z0-9_θτπαΔΣ]*")
 
 
@@ -30,6 +32,7 @@ class Step:
     unit: str
     corner: str
     why: str
+    computed: bool = False
 
     @property
     def formula_shown(self) -> str:
@@ -62,6 +65,12 @@ def nice(name: str) -> str:
     name = name.replace("theta", "θ")
     head, _, rest = name.partition("_")
     return f"{head}_{rest.replace('_', ',')}" if rest else head
+
+
+def again(step: Step, values: dict[str, Any]) -> Any:
+    """The formula of a step once more with other values, floats or arrays: the very code that gave its result."""
+    code, _ = _compiled(step.formula)
+    return eval(code, _WORLD, values)  # noqa: S307 - formulas are the core's own text
 
 
 @lru_cache(maxsize=1024)
@@ -112,14 +121,14 @@ class Working:
         for name, item in given.items():
             values[name], units[name] = item if isinstance(item, tuple) else (item, "")
         code, _ = _compiled(formula)
-        result = eval(code, {"__builtins__": {}}, {**_ALLOWED, **values})  # noqa: S307 - formulas are the core's own text
+        result = eval(code, _WORLD, values)  # noqa: S307 - formulas are the core's own text
         if isinstance(result, np.floating):
             result = float(result)
-        return self.note(symbol, formula, unit, result, values, units, corner, why)
+        return self.note(symbol, formula, unit, result, values, units, corner, why, computed=True)
 
-    def note(self, symbol, formula, unit, result, values, units, corner="", why=""):
+    def note(self, symbol, formula, unit, result, values, units, corner="", why="", computed=False):
         """Record a step whose result comes from a search or a choice rather than from one formula."""
-        step = Step(symbol, formula, values, units, result, unit, corner, why)
+        step = Step(symbol, formula, values, units, result, unit, corner, why, computed)
         self.steps.append(step)
         self._by_symbol[symbol] = step
         return result

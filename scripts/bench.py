@@ -16,7 +16,6 @@ sys.path.insert(0, str(ROOT))
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "workbench.settings")
 
 import django  # noqa: E402
-import numpy as np  # noqa: E402
 from scipy.integrate import solve_ivp  # noqa: E402
 
 django.setup()
@@ -28,13 +27,16 @@ from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
 from latchcore.catalogue import load_catalogue  # noqa: E402
+from latchcore.context import BuildContext  # noqa: E402
 from latchcore.document.edits import apply  # noqa: E402
 from latchcore.document.models import Build as Document  # noqa: E402
 from latchcore.evaluate import evaluate_afresh  # noqa: E402
-from latchcore.sums import bipolar, heat  # noqa: E402
+from latchcore.formats.partsfile import read_parts  # noqa: E402
+from latchcore.spreading import spread_out  # noqa: E402
+from latchcore.stages import STAGES  # noqa: E402
 from latchcore.transients.coils import release_time  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
-from workbench.models import Build  # noqa: E402
+from workbench.models import Build, StockPart  # noqa: E402
 
 ROWS: list[tuple[str, str, str, str, str]] = []
 
@@ -78,16 +80,13 @@ def core() -> None:
     row("evaluate 16 channels, cold", small, "ms", 30, f"{small / 16:.2f} ms a channel")
     row("evaluate 64 channels, cold", large, "ms", 120, f"{large / small:.2f} × the time for 4 × the channels")
 
-    rng, draws = np.random.default_rng(1), 100_000
-    resistor, drop, level = rng.normal(390, 6.5, draws), rng.uniform(0.65, 0.95, draws), rng.normal(3.1, 0.05, draws)
-
-    def one(r, v, high):
-        base = bipolar.base_current(high, 22.5, r, v, 9500.0)
-        return heat.junction(heat.saturated_loss(0.3, 0.08, v, base, 1.0), 200.0, 30.0)
-
-    together = median(lambda: one(resistor, drop, level), 5)
-    single = median(lambda: [one(float(resistor[i]), float(drop[i]), float(level[i])) for i in range(500)], 3) / 500 * draws
-    row("Monte Carlo, one channel, 100 000 draws", together / 1e3, "s", 0.25, f"a loop of single evaluations: {single / 1e3:.2f} s")
+    draws, one = 100_000, many(1)
+    context = BuildContext(one, catalogue).channel(one.channels[0])
+    result = STAGES[one.channels[0].stage.kind].size(context)
+    measure = result.measure("base_current")
+    together = median(lambda: spread_out(context, result, measure, draws), 5)
+    single = median(lambda: [STAGES[one.channels[0].stage.kind].size(context) for _ in range(20)], 3) / 20 * draws
+    row("Monte Carlo, one channel, 100 000 draws", together / 1e3, "s", 0.25, f"a loop of single evaluations: {single / 1e3:.0f} s")
     row("Monte Carlo against the loop", single / together, "×", 100, "same functions, same draws", "min")
 
     current, inductance, resistance, clamp, low = 0.1714, 0.25, 70.0, 0.8, 0.0107
@@ -112,7 +111,7 @@ def web() -> None:
     client, at = Client(), f"/builds/{build.pk}/"
     empty = begin(Document(name="Empty"), "begun")
     bare = median(lambda: client.get(f"/builds/{empty.pk}/"), 25)
-    views = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch5/"]
+    views = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch5/", "channels/ch5/advisor/", "channels/ch5/spread/"]
     taken = {view: median(lambda v=view: client.get(at + v)) for view in views}
     slowest = max(taken, key=taken.get)
     row("slowest main view of the demo build", taken[slowest], "ms", 100, f"{slowest or 'line-up'}; a page with nothing in it: {bare:.1f} ms")
@@ -136,6 +135,10 @@ def web() -> None:
     row("database queries of the line-up, 64 channels", len(queries), "", 12, f"{few} with 6 channels")
     wide = median(lambda: client.get(f"/builds/{large.pk}/"), 5)
     row("line-up of 64 channels", wide, "ms", None, f"{wide / taken['']:.1f} × that of 6")
+    table = "family,title,base,quantity\n" + "".join(f"nmos,part {i},nmos-30v-6a-2v5,1\n" for i in range(5000))
+    taken_in = median(lambda: client.post("/drawer/import/", {"text": table, "confirm": "yes"}), 3)
+    row("5 000 parts from a table, judged and taken in", taken_in / 1e3, "s", 3, f"judging alone: {median(lambda: read_parts(table), 3) / 1e3:.2f} s")
+    StockPart.objects.all().delete()
     _weigh(client.get(at).content.decode(), client.get(at + "channels/ch5/").content)
 
 

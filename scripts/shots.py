@@ -22,6 +22,11 @@ VIEWS = [
     ("channel", "channels/ch5/", "Base current"),
     ("finding", "channels/ch4/", None),
     ("stages", "stages/", None),
+    ("advisor", "channels/ch7/advisor/", None),
+    ("spread", "channels/ch5/spread/", None),
+    ("drawer", "/drawer/", None),
+    ("data-sheet-help", "/drawer/part/?family=nmos", None),
+    ("step-in", "step-in/", None),
     ("rails", "rails/", None),
     ("pins", "pins/", None),
 ]
@@ -52,7 +57,7 @@ def main() -> None:
             page.goto(base)
             build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute("href")
             for name, where, opened in VIEWS:
-                page.goto(base + ("/" if where is None else build + where))
+                page.goto(base + ("/" if where is None else where if where.startswith("/") else build + where))
                 if opened:
                     page.get_by_text(opened, exact=True).first.click()
                 page.evaluate("document.fonts.ready")

@@ -1,6 +1,7 @@
 """What every page knows."""
 
 SERIES = (("E12", "E12, 5 %"), ("E24", "E24, 5 %"), ("E96", "E96, 1 %"))
+GROUNDS = (("shared", "joined with the board's"), ("own", "kept apart"))
 SCHOOLS = (
     ("auto", "forced gain of 10, else overdrive"),
     ("forced_gain", "forced gain of 10"),
@@ -11,5 +12,5 @@ SCHOOLS = (
 def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
-    choices = {"series_choices": SERIES, "school_choices": SCHOOLS}
+    choices = {"stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "series_choices": SERIES, "school_choices": SCHOOLS}
     return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -8,7 +8,9 @@ from django.db import models
 
 from latchcore.document.models import Build as Document
 from latchcore.evaluate import evaluate
+from latchcore.formats.partsfile import FAMILIES
 from latchcore.report import Report
+from workbench.drawer import catalogue
 
 
 class Build(models.Model):
@@ -35,7 +37,7 @@ class Build(models.Model):
     @cached_property
     def report(self) -> Report:
         """Its report, from the cache where it is known already."""
-        return evaluate(self.document)
+        return evaluate(self.document, catalogue())
 
 
 class Revision(models.Model):
@@ -55,3 +57,30 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.number} {self.summary}"
+
+
+class StockPart(models.Model):
+    """
+    One kind of part in the drawer.
+
+    ``figures`` is the whole record in its text form, empty for a generic class that is merely in stock; ``given`` names the
+    figures the user stated, the rest stand in from the class it is based on.
+    """
+
+    key = models.SlugField(max_length=64, unique=True)
+    family = models.CharField(max_length=20, choices=[(key, words) for key, words in FAMILIES.items()])
+    title = models.CharField(max_length=120)
+    figures = models.JSONField(default=dict, blank=True)
+    given = models.JSONField(default=list, blank=True)
+    value = models.FloatField(null=True, blank=True)
+    quantity = models.PositiveIntegerField(default=0)
+    place = models.CharField(max_length=60, blank=True)
+    price = models.CharField(max_length=20, blank=True)
+    substitutes = models.CharField(max_length=200, blank=True)
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["family", "value", "title"]
+
+    def __str__(self) -> str:
+        return self.title

@@ -2,16 +2,21 @@
 
 from django.urls import path
 
-from workbench.views import errors, helpers, stations, workbench
+from workbench.views import drawer, errors, helpers, stations, workbench
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
     path("import/", workbench.Import.as_view(), name="import"),
+    path("drawer/", drawer.Drawer.as_view(), name="drawer"),
+    path("drawer/part/", drawer.PartForm.as_view(), name="part"),
+    path("drawer/import/", drawer.ImportParts.as_view(), name="import-parts"),
+    path("drawer/export/", drawer.export, name="export-parts"),
     path("look/", helpers.look, name="look"),
     path("echo/", helpers.echo, name="echo"),
     path("step/", helpers.step, name="step"),
     path("builds/<int:pk>/", stations.LineUp.as_view(), name="lineup"),
     path("builds/<int:pk>/loads/", stations.Loads.as_view(), name="loads"),
+    path("builds/<int:pk>/step-in/", stations.StepIn.as_view(), name="step-in"),
     path("builds/<int:pk>/at-hand/", stations.AtHand.as_view(), name="at-hand"),
     path("builds/<int:pk>/stages/", stations.Stages.as_view(), name="stages"),
     path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
@@ -22,6 +27,8 @@ urlpatterns = [
     path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),
     path("builds/<int:pk>/file/", workbench.export, name="export"),
     path("builds/<int:pk>/version/", helpers.version, name="version"),
+    path("builds/<int:pk>/channels/<slug:channel>/advisor/", stations.Advisor.as_view(), name="advisor"),
+    path("builds/<int:pk>/channels/<slug:channel>/spread/", stations.SpreadPage.as_view(), name="spread"),
     path("builds/<int:pk>/channels/<slug:channel>/", stations.ChannelPage.as_view(), name="channel"),
 ]
 handler400, handler404, handler500 = errors.bad_request, errors.not_found, errors.broken

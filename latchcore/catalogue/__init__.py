@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import tomllib
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path
@@ -45,6 +47,7 @@ class Catalogue:
     version: str
     raw: dict[str, dict[str, Any]] = field(repr=False, default_factory=dict)
     stock: Stock | None = None
+    datasheet: dict[str, dict[str, list[str]]] = field(repr=False, default_factory=dict)
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""
@@ -77,6 +80,24 @@ def read_part(raw: dict[str, Any]) -> Record:
     return PART_FAMILIES[family].model_validate(raw)
 
 
+_IN_USE: ContextVar[Catalogue | None] = ContextVar("catalogue in use", default=None)
+
+
+def in_use() -> Catalogue:
+    """The catalogue an edit is carried out against: the one it was given, else the generic one."""
+    return _IN_USE.get() or load_catalogue()
+
+
+@contextmanager
+def using(catalogue: Catalogue | None):
+    """Carry out edits against a catalogue of one's own."""
+    token = _IN_USE.set(catalogue)
+    try:
+        yield
+    finally:
+        _IN_USE.reset(token)
+
+
 @lru_cache
 def load_catalogue() -> Catalogue:
     """
@@ -106,4 +127,5 @@ def load_catalogue() -> Catalogue:
         limits=Limits({k: v["value"] for k, v in limits.items()}, {k: v["why"] for k, v in limits.items()}),
         version=digest.hexdigest()[:12],
         raw=raw,
+        datasheet=tables["datasheet.toml"],
     )

@@ -252,6 +252,41 @@ class DigitalPot(Record):
     i_max: Amperes
 
 
+class Supply(Record):
+    """A supply of one's own."""
+
+    family: Literal["supply"]
+    voltage: VoltSpread
+    rating: Amperes
+
+
+class OwnLoad(Record):
+    """A load of one's own, ready to become a channel."""
+
+    family: Literal["load"]
+    kind: Key
+    voltage: Volts
+    figure: Words
+
+
+class Relay(Record):
+    """A relay with the figures printed on it."""
+
+    family: Literal["relay"]
+    coil: Volts
+    coil_resistance: Ohms
+    contact_volts: Volts
+    contact_amperes: Amperes
+
+
+class Module(Record):
+    """A ready-made module as it was bought; what its circuit does is taken in at the bench."""
+
+    family: Literal["module"]
+    supply: Volts
+    channels: int
+
+
 class Load(Record):
     """What a kind of load brings with it while nothing was measured."""
 
@@ -357,12 +392,13 @@ class Region(Record):
 PART_FAMILIES: dict[str, type[Record]] = {
     "npn": Bipolar, "pnp": Bipolar, "npn_darlington": Bipolar, "pnp_darlington": Bipolar, "nmos": Mosfet, "pmos": Mosfet,
     "igbt": Igbt, "array": Array, "coupler": Coupler, "pv_coupler": Photovoltaic, "reed": Reed,
-    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "board": Board,
+    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "board": Board, "supply": Supply, "load": OwnLoad,
+    "relay": Relay, "module": Module,
 }  # fmt: skip
 FAMILY_TITLES = {
     "npn": "NPN transistor", "pnp": "PNP transistor", "npn_darlington": "NPN Darlington", "pnp_darlington": "PNP Darlington",
     "nmos": "N-channel MOSFET", "pmos": "P-channel MOSFET", "igbt": "IGBT", "array": "Darlington array",
     "coupler": "optocoupler", "pv_coupler": "photovoltaic coupler", "reed": "reed relay",
     "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener",
-    "board": "board",
+    "board": "board", "supply": "supply", "load": "load", "relay": "relay", "module": "module",
 }  # fmt: skip

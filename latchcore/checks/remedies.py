@@ -87,6 +87,10 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield f"Join the ground of {context.rail.name} with the board's, at one point", (("set_rail", {"rail": context.rail.id, "ground": "shared"}),)
         for kind in ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed"):
             yield f"Use {STAGES[kind].title[0].lower()}{STAGES[kind].title[1:]}", stage(kind)
+    if check == "S8" and STAGES[result.kind].suits(context):
+        for kind, other in STAGES.items():
+            if other.suits(context) is None:
+                yield f"Use {other.title[0].lower()}{other.title[1:]}", stage(kind)
     if check in ("C1", "C2", "S8", "P9", "P13"):
         yield from _other_rails(context)
     if finding.measure is not None:
@@ -140,7 +144,7 @@ def remedies(
         changed = build
         try:
             for name, args in edits:
-                changed, _ = apply(changed, name, args)
+                changed, _ = apply(changed, name, args, context.around.catalogue)
         except EditError:
             continue
         outcome = trial(changed, context.channel.id)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Finding, RailReport, StageResult
+from latchcore.stages import STAGES
 from latchcore.stages.frame import POWER
 
 #: Surges shorter than this do not count against a source: its own capacitor serves them [s].
@@ -14,6 +15,10 @@ SHORT_SURGE = 1e-3
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
     load, volts = context.load, context.volts
+    reason = STAGES[result.kind].suits(context)
+    if reason and result.kind != "direct_pin":
+        return [Finding("S8", "stop", context.channel.id, "This kind of stage does not fit the load", f"{result.title}: {reason}.",
+                        "The stage feeds, pulls, bridges or senses; the load wants another of these.", lasting=False)]  # fmt: skip
     if volts is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
     low, high = load.kind.accept_min * load.rated, load.maximum

@@ -120,6 +120,28 @@ class Channel(Model):
     note: Note = ""
 
 
+class Way(Model):
+    """One way into a machine that already exists: what was found of it."""
+
+    exists: Literal["yes", "no", "unknown"] = "unknown"
+    supply: Literal["isolated_low", "mains", "unknown"] = "unknown"
+    opens: Literal["yes", "no"] = "no"
+    note: Note = ""
+
+
+class Machine(Model):
+    """A machine that already exists, how it behaved untouched, and the four ways into it."""
+
+    id: Id
+    name: Name
+    untouched: Note = ""
+    stores_high_voltage: Literal["yes", "no", "unknown"] = "unknown"
+    remote_line: Way = Field(default_factory=Way)
+    button: Way = Field(default_factory=Way)
+    supply_side: Way = Field(default_factory=Way)
+    inside: Way = Field(default_factory=Way)
+
+
 class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
@@ -137,12 +159,15 @@ class Build(Model):
     serial: Annotated[int, Field(ge=0, le=10**6)] = 0
     rails: Annotated[list[Rail], Field(max_length=MOST_RAILS)] = []
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
+    machines: Annotated[list[Machine], Field(max_length=16)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
     def duplicate(self) -> Build:
         """A copy that may be edited; part records are never edited in place, so they are shared."""
-        rails, channels = ([item.model_copy(deep=True) for item in items] for items in (self.rails, self.channels))
-        return self.model_copy(update={"rails": rails, "channels": channels, "parts": dict(self.parts)})
+        rails, channels, machines = (
+            [item.model_copy(deep=True) for item in items] for items in (self.rails, self.channels, self.machines)
+        )
+        return self.model_copy(update={"rails": rails, "channels": channels, "machines": machines, "parts": dict(self.parts)})
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

@@ -140,7 +140,7 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
         refuse("region", f"“{build.region}” is not known")
     if build.board is not None and around.board is None:
         refuse("board", f"“{build.board}” neither ships nor travels with the file")
-    ids = [item.id for item in (*build.rails, *build.channels)]
+    ids = [item.id for item in (*build.rails, *build.channels, *build.machines)]
     if len(ids) != len(set(ids)):
         refuse("ids", "two pieces share one id")
     highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)

@@ -86,7 +86,11 @@ def sized_resistor(
     if yours is not None:
         failing = tuple(window.failing(yours))
         return Sized(key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner)
+    held = context.in_stock(window)
     value = window.chosen if prefer is None else prefer
+    if held is not None:
+        detail = "from the drawer" if held == value else f"from the drawer; {resistor_code(value)} would sit better in the window" if value else "from the drawer"
+        return Sized(key, label, symbol, "Ω", held, resistor_code(held), False, window, (), corner, detail)
     if value is None:
         from latchcore.preferred import values
 

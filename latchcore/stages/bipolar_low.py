@@ -37,7 +37,7 @@ def size(context: ChannelContext, family: str, kind: str, title: str) -> StageRe
     if isinstance(fixed, Bipolar) and fixed.family == family:
         return sized_with(context, fixed, False, kind, title)
     current, share = low_side.rough_current(context), context.limits["current_share"]
-    parts = likely(context.around.family(family), lambda p: share * p.i_c >= current and p.v_ceo >= context.volts.max)
+    parts = likely(context.around.family(family), lambda p: share * p.i_c >= current and p.v_ceo >= low_side.rough_blocking(context))
     return best_of(parts, lambda part: sized_with(context, part, True, kind, title))
 
 

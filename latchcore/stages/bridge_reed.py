@@ -53,7 +53,7 @@ def size(context: ChannelContext) -> StageResult:
     add(Measure("contact_product", "K3", "Volts times amperes", "W", product, "max", "opening under load", "VA", "Each of volts, amperes and their product is a limit of a reed.",
                 stop=reed.contact_product, stop_name="contact rating"))  # fmt: skip
     # A contact that opens and closes mechanically is no pulse-width modulator, whatever its transistor could do.
-    result.measures = [m for m in result.measures if m.key != "pwm"]
+    result.measures[:] = [m for m in result.measures if m.key != "pwm"]
     slow = w.calc("f_mech", "share/(2*t_op)", "Hz", "armature", share=(context.limits["pwm_edge_share"], ""), t_op=(reed.operate, "s"))
     result.facts["pwm_limit"] = 0.0
     if context.frequency:

@@ -163,6 +163,8 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     across = coils.clamp_voltage(clamp.kind, volts.max, drop, zener)
     if across <= 0 or clamp.reversed:
         return
+    if load.release is None:
+        return
     release = load.release / resistance
     result.facts["release_time"] = coils.release_time(result.running, inductance, resistance, across, release, w)
     result.facts["release_assumed"] = not load.inductance_measured

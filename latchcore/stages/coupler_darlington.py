@@ -39,7 +39,7 @@ def size(context: ChannelContext) -> StageResult:
     if isinstance(fixed, Bipolar) and fixed.family == "npn_darlington":
         return _with(context, fixed, False)
     current, share = low_side.rough_current(context), context.limits["current_share"]
-    parts = likely(context.around.family("npn_darlington"), lambda p: share * p.i_c >= current and p.v_ceo >= context.volts.max)
+    parts = likely(context.around.family("npn_darlington"), lambda p: share * p.i_c >= current and p.v_ceo >= low_side.rough_blocking(context))
     return best_of(parts, lambda part: _with(context, part, True))
 
 
@@ -61,8 +61,8 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     total = w.calc("I_Rs", "I_B_need + V_BE_max/R_BE_min", "A", "high V_BE, low R_BE", I_B_need=(needed, "A"), V_BE_max=(part.v_be.max, "V"), R_BE_min=(pull_min, "Ω"))
     # Above the load the emitter rides up to the rail: the base is fed from what the transistor itself leaves.
     least_volts = planned.v_ce_sat.max + RESISTOR_VOLTS if high else volts.min
-    top = w.calc("R_s_max", "(V_feed - V_BE_max - V_drop)/I_Rs", "Ω", "least feed, high V_BE",
-                 V_feed=(least_volts, "V"), V_BE_max=(part.v_be.max if not high else 0.0, "V"), V_drop=(planned.v_ce_sat.max, "V"), I_Rs=(total, "A"))  # fmt: skip
+    top = w.calc("R_s_max", "(V_feed - V_BE_max - V_drv)/I_Rs", "Ω", "least feed, high V_BE",
+                 V_feed=(least_volts, "V"), V_BE_max=(part.v_be.max if not high else 0.0, "V"), V_drv=(planned.v_ce_sat.max, "V"), I_Rs=(total, "A"))  # fmt: skip
     window = resistor_window(context.series, tol, [], [Bound("base_current", top if top > 0 else None)])
     series = sized_resistor(context, "series_resistor", "From rail to coupler", "R_s", window, "least feed, high V_BE", prefer=max(window.admissible, default=None))
     most_volts = volts.max - part.v_be.min
@@ -74,8 +74,8 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     watts = resistor_measures(context, result, series, most_volts if not high else least_volts, "P_Rs", any_watts=True)
     pull_sized = Sized("up_resistor", "Base-emitter resistor", "R_BE", "Ω", pull, resistor_code(pull), yours is not None, detail="keeps the coupler's leakage out of the base")
     result.values += [Sized(series.key, series.label, series.symbol, "Ω", series.value, series.text, series.yours, series.window, series.failing, series.corner, f"{watts:g} W"), pull_sized]
-    got = w.calc("I_B_high", "(V_feed - V_BE_max - V_drop)/(R_s*(1 + tol)) - V_BE2/R_BE_min", "A", "least feed, high V_BE, resistor at its top",
-                 V_feed=(least_volts, "V"), V_BE_max=(part.v_be.max if not high else 0.0, "V"), V_drop=(driver.drop_max, "V"), R_s=(series.value, "Ω"),
+    got = w.calc("I_B_high", "(V_feed - V_BE_max - V_drv)/(R_s*(1 + tol)) - V_BE2/R_BE_min", "A", "least feed, high V_BE, resistor at its top",
+                 V_feed=(least_volts, "V"), V_BE_max=(part.v_be.max if not high else 0.0, "V"), V_drv=(driver.drop_max, "V"), R_s=(series.value, "Ω"),
                  tol=(tol, ""), V_BE2=(part.v_be.max, "V"), R_BE_min=(pull_min, "Ω"))  # fmt: skip
     result.measures.append(
         Measure("power_base_current", "D1", "Base current of the power transistor", "A", got, "min", "least feed, high V_BE, resistor at its top", "I_B_high",

@@ -36,7 +36,7 @@ def size(context: ChannelContext) -> StageResult:
     current, share = low_side.rough_current(context), context.limits["current_share"]
     parts = likely(
         context.around.family("nmos"),
-        lambda p: share * p.i_d >= current and p.v_ds >= context.volts.max and p.on_voltage <= context.volts.min,
+        lambda p: share * p.i_d >= current and p.v_ds >= low_side.rough_blocking(context) and p.on_voltage <= context.volts.min,
     )
     return best_of(parts, lambda part: _with(context, part, True))
 

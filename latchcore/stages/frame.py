@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from latchcore.context import ChannelContext
 from latchcore.report import Measure, StageResult
+from latchcore.transients.coils import pwm_ripple
 
 #: Load models that are switched as power, by contact or transistor.
 POWER = {"ohmic", "led_string", "constant_power"}
@@ -70,6 +71,11 @@ def pwm_measure(context: ChannelContext, result: StageResult, turn_on: float, tu
     fastest = w.calc("f_max", "share/(t_on + t_off)", "Hz", "slowest edges", why,
                      share=(limits["pwm_edge_share"], ""), t_on=(turn_on, "s"), t_off=(turn_off, "s"))  # fmt: skip
     result.facts["pwm_limit"] = fastest
+    load = context.load
+    if context.frequency and load.kind.symbol in ("lamp", "strip", "led"):
+        result.facts["flickers"] = context.frequency < limits["flicker"]
+    if context.frequency and load.inductance is not None and context.volts is not None:
+        result.facts["ripple"] = pwm_ripple(context.volts.max, context.duty, load.inductance.min, context.frequency, w)
     if context.frequency:
         w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
         result.measures.append(

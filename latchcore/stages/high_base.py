@@ -36,7 +36,7 @@ def size(context: ChannelContext, family: str, kind: str, title: str, make_drive
     if isinstance(fixed, Bipolar) and fixed.family == family:
         return _with(context, fixed, False, kind, title, make_driver, assumed_drop)
     current, share = low_side.rough_current(context), context.limits["current_share"]
-    parts = likely(context.around.family(family), lambda p: share * p.i_c >= current and p.v_ceo >= context.volts.max)
+    parts = likely(context.around.family(family), lambda p: share * p.i_c >= current and p.v_ceo >= low_side.rough_blocking(context))
     return best_of(parts, lambda part: _with(context, part, True, kind, title, make_driver, assumed_drop))
 
 
@@ -55,8 +55,8 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
     rules = bipolar_low.gains(context, part, collector)
     needed = bipolar.base_current_needed("forced_gain", collector, rules["forced_gain"], rules["gain_min"], rules["overdrive"], rules["gain_limit"], w)
     total = w.calc("I_Rs", "I_B_need + V_EB_max/R_BE_min", "A", "high V_EB, low R_BE", I_B_need=(needed, "A"), V_EB_max=(part.v_be.max, "V"), R_BE_min=(up_min, "Ω"))
-    high = w.calc("R_s_max", "(V_rail_min - V_EB_max - V_drop)/I_Rs", "Ω", "low rail, high V_EB",
-                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drop=(assumed_drop, "V"), I_Rs=(total, "A"))  # fmt: skip
+    high = w.calc("R_s_max", "(V_rail_min - V_EB_max - V_drv)/I_Rs", "Ω", "low rail, high V_EB",
+                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drv=(assumed_drop, "V"), I_Rs=(total, "A"))  # fmt: skip
     window = resistor_window(context.series, tol, [], [Bound("base_current", high if high > 0 else None)])
     # The largest that saturates it: every milliampere more is only heat in the resistor and load on the driver.
     series = sized_resistor(context, "series_resistor", "Base series resistor", "R_s", window, "low rail, high V_EB",
@@ -69,8 +69,8 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
     watts = resistor_measures(context, result, series, volts.max - part.v_be.min, "P_Rs", any_watts=True)
     series = Sized(series.key, series.label, series.symbol, "Ω", series.value, series.text, series.yours, series.window, series.failing, series.corner, f"{watts:g} W")
     result.values += [series, up_sized]
-    base = w.calc("I_B_high", "(V_rail_min - V_EB_max - V_drop)/(R_s*(1 + tol)) - V_EB_max/R_BE_min", "A", "low rail, high V_EB, resistor at its top",
-                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drop=(driver.drop_max, "V"), R_s=(series.value, "Ω"), tol=(tol, ""),
+    base = w.calc("I_B_high", "(V_rail_min - V_EB_max - V_drv)/(R_s*(1 + tol)) - V_EB_max/R_BE_min", "A", "low rail, high V_EB, resistor at its top",
+                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drv=(driver.drop_max, "V"), R_s=(series.value, "Ω"), tol=(tol, ""),
                   R_BE_min=(up_min, "Ω"))  # fmt: skip
     result.measures.append(
         Measure("power_base_current", "D1", "Base current of the power transistor", "A", base, "min", "low rail, high V_EB, resistor at its top", "I_B_high",

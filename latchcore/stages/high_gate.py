@@ -35,7 +35,7 @@ def size(context: ChannelContext, kind: str, title: str, make_driver: Callable[.
     current, share = low_side.rough_current(context), context.limits["current_share"]
     parts = likely(
         context.around.family("pmos"),
-        lambda p: share * p.i_d >= current and p.v_ds >= context.volts.max and p.on_voltage <= context.volts.min,
+        lambda p: share * p.i_d >= current and p.v_ds >= low_side.rough_blocking(context) and p.on_voltage <= context.volts.min,
     )
     return best_of(parts, lambda part: _with(context, part, True, kind, title, make_driver, dark))
 

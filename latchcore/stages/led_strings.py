@@ -37,7 +37,7 @@ def size(context: ChannelContext) -> StageResult:
         tolerance=tol, working=quiet_result.working,
     )  # fmt: skip
     total = found.total_most or load.current.max
-    twin = _as_strip(context, volts.typ, total)
+    twin = _as_strip(context, volts.max, total)
     result = nmos_low_side.size(twin)
     result.kind, result.title = kind, title
     result.working.steps[:0] = quiet_result.working.steps
@@ -59,7 +59,7 @@ def _as_strip(context: ChannelContext, volts: float, total: float) -> ChannelCon
     """The same channel with the strings' sum as a plain load, so that the MOSFET stage sizes the switch."""
     from latchcore.document.models import Load
 
-    plain = Load(kind="heater", voltage=f"{volts:.6g} V", figure=f"{total:.6g} A ±0 %".replace("±0 %", ""), hazards=[])
+    plain = Load(kind="heater", voltage=f"{volts:.9g} V", figure=f"{total:.9g} A ±0 %", hazards=[])
     settings_kept = {k: v for k, v in context.channel.stage.settings.items() if k != "string_resistor"}
     stage = context.channel.stage.model_copy(update={"settings": settings_kept})
     return context.around.channel(context.channel.model_copy(update={"load": plain, "stage": stage}))

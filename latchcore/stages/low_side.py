@@ -18,6 +18,12 @@ def rough_current(context: ChannelContext) -> float:
     return load.current_at(volts.min if load.kind.model == "constant_power" else volts.max, "max")
 
 
+def rough_blocking(context: ChannelContext) -> float:
+    """Blocking voltage a part wants at least [V], to pass over those that would fall short behind a plain diode."""
+    clamp = 1.2 if context.load.kind.inductive else 0.0
+    return context.limits["blocking_factor"] * (context.volts.max + clamp)
+
+
 def running_current(context: ChannelContext, result: StageResult, drop_max: float = 0.0) -> float:
     """
     Highest running current of the load [A], the stage taken as no drop at all; a converter's at its lowest volts.

@@ -39,7 +39,7 @@ def size(context: ChannelContext) -> StageResult:
     current, share, level = low_side.rough_current(context), context.limits["current_share"], context.board.voh_noload_min
     parts = likely(
         context.around.family("nmos"),
-        lambda p: share * p.i_d >= current and p.on_voltage <= level and p.v_ds >= context.volts.max,
+        lambda p: share * p.i_d >= current and p.on_voltage <= level and p.v_ds >= low_side.rough_blocking(context),
     )
     return best_of(parts, lambda part: _with(context, part, auto=True))
 

@@ -42,9 +42,9 @@ def rail_gate_series(
     """
     w = working or Working()
     high = w.calc(
-        "R_s_max", "R_pu_min*((V_rail_min - V_drop)/V_spec - 1)", "Ω", "low rail, least pull-up",
+        "R_s_max", "R_pu_min*((V_rail_min - V_drv)/V_spec - 1)", "Ω", "low rail, least pull-up",
         "the divider must leave the specified gate voltage",
-        R_pu_min=(pull_min, "Ω"), V_rail_min=(rail_min, "V"), V_drop=(drop_max, "V"), V_spec=(vgs_specified, "V"),
+        R_pu_min=(pull_min, "Ω"), V_rail_min=(rail_min, "V"), V_drv=(drop_max, "V"), V_spec=(vgs_specified, "V"),
     )  # fmt: skip
     low = w.calc(
         "R_s_min", "larger(0, R_pu_max*(V_rail_max/(share*V_GS_max) - 1))", "Ω", "high rail, highest pull-up",
@@ -67,8 +67,8 @@ def divided_gate(rail, drop, pull, series, working: Working | None = None, symbo
     """
     w = working or Working()
     return w.calc(
-        symbol, "(V_rail - V_drop)*R_pu/(R_pu + R_s)", "V", corner,
-        V_rail=(rail, "V"), V_drop=(drop, "V"), R_pu=(pull, "Ω"), R_s=(series, "Ω"),
+        symbol, "(V_rail - V_drv)*R_pu/(R_pu + R_s)", "V", corner,
+        V_rail=(rail, "V"), V_drv=(drop, "V"), R_pu=(pull, "Ω"), R_s=(series, "Ω"),
     )  # fmt: skip
 
 

@@ -6,7 +6,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-VIEWS = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch3/", "channels/ch4/", "channels/ch7/", "channels/ch8/", "channels/ch99/"]
+VIEWS = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch3/", "channels/ch4/", "channels/ch7/", "channels/ch8/", "channels/ch99/", "channels/ch7/advisor/", "channels/ch5/spread/", "step-in/"]
+
+DRAWER = ["/drawer/", "/drawer/part/?family=nmos", "/drawer/part/?family=resistor"]
 
 
 def test_from_a_vague_wish_to_a_stage(page, live_server):
@@ -166,7 +168,7 @@ def test_a_file_goes_out_and_comes_in(page, theatre, live_server, tmp_path):
 @pytest.mark.parametrize("width", [390, 1280])
 def test_nothing_runs_off_the_side(page, theatre, live_server, width):
     page.set_viewport_size({"width": width, "height": 844})
-    for address in [live_server.url, *(theatre + view for view in VIEWS)]:
+    for address in [live_server.url, *(live_server.url + path for path in DRAWER), *(theatre + view for view in VIEWS)]:
         page.goto(address)
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), address
 
@@ -174,7 +176,7 @@ def test_nothing_runs_off_the_side(page, theatre, live_server, width):
 @pytest.mark.parametrize("look", ["light", "dark"])
 def test_no_serious_barrier_on_any_view(page, theatre, live_server, look):
     page.emulate_media(color_scheme=look)
-    for address in [live_server.url, *(theatre + view for view in VIEWS)]:
+    for address in [live_server.url, *(live_server.url + path for path in DRAWER), *(theatre + view for view in VIEWS)]:
         page.goto(address)
         page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
         found = Axe().run(page).response["violations"]
@@ -188,3 +190,36 @@ def test_nothing_is_fetched_from_elsewhere(page, theatre, live_server):
     page.goto(theatre + "channels/ch4/")
     page.wait_for_load_state("networkidle")
     assert asked and all(url.startswith((live_server.url, "data:")) for url in asked)
+
+
+def test_the_advisor_from_the_channel_and_back(page, theatre):
+    page.goto(theatre + "channels/ch7/")
+    page.keyboard.press("a")
+    expect(page.get_by_role("heading", name="Which switch for Thunder shutter?")).to_be_visible()
+    page.get_by_label("one side of the load is tied to ground").check()
+    expect(page.locator("tbody tr").first).to_contain_text("P-channel, high side")
+    page.get_by_role("button", name=re.compile("Use this ?: P-channel, high side")).click()
+    expect(page.locator("tr.now")).to_contain_text("P-channel, high side")
+    page.get_by_role("button", name=re.compile("undo")).click()
+    expect(page.locator("tr.now")).to_contain_text("NPN, low side")
+
+
+def test_a_spread_of_another_quantity(page, theatre):
+    page.goto(theatre + "channels/ch5/")
+    page.keyboard.press("d")
+    expect(page.get_by_role("img", name=re.compile("100000 draws"))).to_be_visible()
+    page.get_by_label("Quantity").select_option("base_current")
+    expect(page.get_by_role("img", name=re.compile("^Base current: 100000 draws"))).to_be_visible()
+
+
+def test_a_table_of_parts_is_brought_in_by_a_newcomer(page, live_server):
+    page.goto(live_server.url)
+    page.get_by_role("link", name="Parts drawer").click()
+    expect(page.get_by_text("The drawer is empty")).to_be_visible()
+    page.get_by_label("or its text").fill("family,value,quantity\nresistor,4k7,20\nresistor,4k7k,1")
+    page.get_by_role("button", name="Show what it would do").click()
+    expect(page.get_by_role("alert")).to_contain_text("Nothing is brought in")
+    page.get_by_role("textbox", name="The table").fill("family,value,quantity\nresistor,4k7,20\nresistor,10k,1")
+    page.get_by_role("button", name="Show what it would do now").click()
+    page.get_by_role("button", name="Bring in 2 parts").click()
+    expect(page.get_by_role("link", name="4.7 kΩ")).to_be_visible()

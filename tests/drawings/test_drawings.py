@@ -4,10 +4,13 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
+from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
 from drawings.schematic import schematic
 from latchcore.report import Measure
+from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited, result
+from tests.core.test_all_stages import load_for
 
 BUILDS = {
     "npn with diode": lambda: bench(),
@@ -19,6 +22,16 @@ BUILDS = {
     "led from the pin": lambda: bench("indicator_led", "2 V", "3 mA", stage="direct_pin"),
     "led into the pin": lambda: bench("indicator_led", "2 V", "3 mA", stage="direct_pin", board=EIGHT_BIT, rail="5 V", settings={"connection": "sink"}),
     "coil on a bare pin": lambda: bench(stage="direct_pin"),
+}  # fmt: skip
+for _kind in STAGES:
+    BUILDS.setdefault(_kind, lambda kind=_kind: bench(**load_for(kind), stage=kind))
+for _kind in ("darlington_low_side", "array_low_side", "pmos_high_side", "pnp_high_side", "coupler_nmos", "coupler_pmos", "pv_mosfet", "nmos_above"):
+    BUILDS[f"{_kind} with a coil"] = lambda kind=_kind: bench("solenoid", "12 V", "200 mA", stage=kind)
+BUILDS |= {
+    "darlington above the load": lambda: bench("solenoid", "12 V", "200 mA", stage="coupler_darlington", settings={"side": "high"}),
+    "p-channel on the pin": lambda: bench("solenoid", "12 V", "200 mA", stage="pmos_high_side", settings={"drive": "pin", "clamp": "diode_zener"}),
+    "zener across a high side": lambda: bench("solenoid", "12 V", "200 mA", stage="pmos_high_side", settings={"clamp": "zener_across_switch"}),
+    "coil clamped through a coupler stage": lambda: bench("solenoid", "12 V", "200 mA", stage="coupler_nmos", settings={"clamp": "diode_zener"}),
 }  # fmt: skip
 SPACE = "{http://www.w3.org/2000/svg}"
 
@@ -77,3 +90,16 @@ def test_a_value_without_end_fills_the_whole_bar_and_is_still_a_drawing():
 
 def test_a_rail_bar_says_its_sums_in_words_too():
     assert "worst instant 1.44 A of 2 A" in rail_bar(0.2, 0.5, 1.44, 2.0, 0.05, "12 V")
+
+
+def test_a_histogram_outlines_what_lies_beyond_its_limit():
+    from latchcore.catalogue import load_catalogue
+    from latchcore.context import BuildContext
+    from latchcore.spreading import spread_out
+
+    build = bench(settings={"base_resistor": "680"})
+    found = result(build)
+    spread = spread_out(BuildContext(build, load_catalogue()).channel(build.channels[0]), found, found.measure("base_current"), draws=20_000)
+    picture = ET.fromstring(histogram(spread))
+    bins = [r.get("class") for r in picture.iter(f"{SPACE}rect")]
+    assert 0 < spread.outside < 1 and "bin beyond" in bins and "bin" in bins

@@ -206,7 +206,7 @@ def test_queries_do_not_grow_with_channels(client, db, django_assert_max_num_que
     for name, args in steps + steps[1:] * 15:
         document, _ = apply(document, name, args)
     build = begin(document, "begun")
-    with django_assert_max_num_queries(5):
+    with django_assert_max_num_queries(6):
         assert client.get(f"/builds/{build.pk}/{station}").status_code == 200
 
 

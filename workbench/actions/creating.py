@@ -8,6 +8,7 @@ from latchcore.document.edits import apply
 from latchcore.document.models import Build as Document
 from latchcore.formats.buildfile import read_build
 from workbench.actions.saving import move_head, write_revision
+from workbench.drawer import catalogue
 from workbench.models import Build
 
 
@@ -33,4 +34,4 @@ def create_copy(build: Build) -> Build:
 
 def create_from_file(content: bytes | str) -> Build:
     """A build from a build file, all or nothing; raises ``BuildFileError``."""
-    return begin(read_build(content), "imported")
+    return begin(read_build(content, catalogue()), "imported")

@@ -2,6 +2,7 @@
 
 from latchcore.document.edits import apply
 from workbench.actions.saving import Stale, save
+from workbench.drawer import catalogue
 from workbench.models import Build
 
 
@@ -18,7 +19,7 @@ def edit_build(build: Build, name: str, args: dict, seen: int) -> str:
     """
     if build.version != seen:
         raise Stale(build, seen)
-    document, summary = apply(build.document, name, args)
+    document, summary = apply(build.document, name, args, catalogue())
     if document != build.document:
         save(build, document, name, summary, seen)
     return summary

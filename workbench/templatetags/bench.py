@@ -250,3 +250,21 @@ def lane_measure(report):
     if report.findings and report.verdict != "sound":
         return report.findings[0].measure
     return report.tightest
+
+
+@register.filter
+def whole(value):
+    """A plain whole number."""
+    return f"{value:.0f}"
+
+
+@register.filter
+def hundred(share):
+    """A share on a scale to a hundred."""
+    return f"{share * 100:.1f}"
+
+
+@register.filter
+def percent_fine(share):
+    """A small share without rounding it to nothing."""
+    return "none of them" if share == 0 else f"{share * 100:.3g} %"

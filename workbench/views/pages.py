@@ -8,12 +8,12 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, render
 from django.views import View
 
-from latchcore.catalogue import load_catalogue
 from latchcore.context import BuildContext
 from latchcore.document.edits import EditError
 from workbench.actions import history
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale
+from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.stations import own_first, spine
 
@@ -95,10 +95,11 @@ class BuildPage(View):
 
     def show(self, request: HttpRequest, build: Build, status: int = 200, **context) -> HttpResponse:
         """Render the page, or its working part alone for htmx."""
-        catalogue = load_catalogue()
+        parts = catalogue()
         page = {
-            "build": build, "doc": build.document, "report": build.report, "catalogue": catalogue,
-            "around": BuildContext(build.document, catalogue), "station": self.station,
+            "build": build, "doc": build.document, "report": build.report, "catalogue": parts,
+            "around": BuildContext(build.document, parts), "station": self.station,
+            "stock_choice": "yes" if build.document.prefer_stock else "no",
             "redo": history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
         page["findings"] = own_first(build.report.all_findings, self.station)

@@ -4,16 +4,29 @@ from __future__ import annotations
 
 from django.urls import reverse
 
+from drawings.histogram import histogram
 from drawings.schematic import schematic
-from latchcore.catalogue import load_catalogue
-from latchcore.advisor import advise
+from latchcore.advisor import NEEDS, WEIGHTS, advise
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
+from latchcore.spreading import spread_out
 from latchcore.stages import STAGES
+from latchcore.standardise import common_resistors
+from latchcore.stepin import judge
 from workbench.actions import history
-from workbench.models import Build
+from workbench.drawer import catalogue
+from workbench.models import Build, StockPart
+from workbench.shopping import shopping_list
 from workbench.views.pages import BuildPage
+
+KNOWN = (("yes", "yes"), ("no", "no"), ("unknown", "not known"))
+SUPPLIES = (("isolated_low", "identified, isolated, low voltage"), ("mains", "joined with mains"), ("unknown", "not known"))
+
+
+def gone(build: Build, channel: str) -> dict:
+    """What is said of a channel that is not in the build."""
+    return {"gone": channel, "removal": build.revisions.filter(action="remove_channel").first()}
 
 
 class LineUp(BuildPage):
@@ -29,6 +42,20 @@ class Loads(LineUp):
 
     station, template = "loads", "build/loads.html"
 
+    def content(self, build: Build, **kwargs) -> dict:
+        """Lanes, with own loads and relays from the drawer to add."""
+        return super().content(build) | {"own": StockPart.objects.filter(family__in=("load", "relay"))[:40]}
+
+
+class StepIn(BuildPage):
+    """Where to step into a machine that already exists."""
+
+    station, template = "loads", "build/step_in.html"
+
+    def content(self, build: Build, **kwargs) -> dict:
+        """Machines with their ways judged."""
+        return {"machines": [(m, judge(m)) for m in build.document.machines], "known": KNOWN, "supplies": SUPPLIES, "yes_no": KNOWN[:2]}
+
 
 class AtHand(BuildPage):
     """Board and conditions."""
@@ -36,15 +63,55 @@ class AtHand(BuildPage):
     station, template = "at-hand", "build/at_hand.html"
 
 
-class Stages(BuildPage):
-    """Every stage that could serve, side by side, a row a channel."""
+class Stages(LineUp):
+    """What drives each channel, and the way to its comparison."""
 
     station, template = "stages", "build/stages.html"
 
-    def content(self, build: Build, **kwargs) -> dict:
-        """Compared stages of every channel."""
-        rows = zip(build.document.channels, build.report.channels, strict=True)
-        return {"rows": [(c, r, compare(build.document, c.id)) for c, r in rows]}
+
+class Advisor(BuildPage):
+    """Every stage worked out for one load, ranked with its reasons; up to three side by side."""
+
+    station, template = "stages", "build/advisor.html"
+
+    def content(self, build: Build, channel: str = "", **kwargs) -> dict:
+        """Ranked cards, and which of them are compared."""
+        found = build.document.channel(channel)
+        if found is None:
+            return gone(build, channel)
+        cards = advise(build.document, channel, catalogue())
+        asked = [k for k in self.request.GET.getlist("with") if any(c.kind == k and c.result for c in cards)][:3]
+        usual = [c.kind for c in cards if c.feasible][:2]
+        chosen = next((c.kind for c in cards if c.chosen), None)
+        shown = asked or list(dict.fromkeys([*usual, *([chosen] if chosen else [])]))[:3]
+        return {
+            "channel": found, "cr": build.report.channel(channel), "cards": cards, "selected": build.report.channel(channel),
+            "side": [c for kind in shown for c in cards if c.kind == kind and c.result], "shown": shown,
+            "needs": NEEDS, "declared": found.needs, "weights": WEIGHTS.values(),
+        }  # fmt: skip
+
+
+class SpreadPage(BuildPage):
+    """One quantity of a channel drawn a hundred thousand times."""
+
+    station, template = "sizes", "build/spread.html"
+
+    def content(self, build: Build, channel: str = "", **kwargs) -> dict:
+        """The quantity asked for, the tightest by default, with its histogram and what drives it."""
+        found, report = build.document.channel(channel), build.report.channel(channel)
+        if found is None:
+            return gone(build, channel)
+        page = {"channel": found, "cr": report, "selected": report, "picture": None}
+        if report.result is None:
+            return page
+        context = BuildContext(build.document, catalogue()).channel(found)
+        measures = sorted(report.result.measures, key=lambda m: m.headroom)
+        asked = report.result.measure(self.request.GET.get("measure", ""))
+        candidates = [asked] if asked else measures
+        spread = next((s for m in candidates if (s := spread_out(context, report.result, m))), None)
+        page |= {"measures": measures, "measure": spread.measure if spread else asked or measures[0], "spread": spread}
+        page["picture"] = histogram(spread) if spread else None
+        return page
 
 
 class Sizes(LineUp):
@@ -54,12 +121,8 @@ class Sizes(LineUp):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes and the parts they add up to."""
-        counts: dict[tuple[str, str], list[str]] = {}
-        for channel in build.report.channels:
-            for value in channel.result.values if channel.result else []:
-                kind = "Resistor" if value.unit == "Ω" else value.label
-                counts.setdefault((kind, value.text), []).append(channel.letter)
-        return super().content(build) | {"shopping": sorted((kind, text, users) for (kind, text), users in counts.items())}
+        common = common_resistors(build.report, catalogue().stock)
+        return super().content(build) | {"shopping": shopping_list(build.report), "common": common}
 
 
 class Rails(BuildPage):
@@ -69,7 +132,7 @@ class Rails(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Rails with their sums."""
-        return {"rails": list(zip(build.document.rails, build.report.rails, strict=True))}
+        return {"rails": list(zip(build.document.rails, build.report.rails, strict=True)), "own": StockPart.objects.filter(family="supply")[:40]}
 
 
 class Pins(BuildPage):
@@ -79,7 +142,7 @@ class Pins(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Every pin with its users."""
-        board = BuildContext(build.document, load_catalogue()).board
+        board = BuildContext(build.document, catalogue()).board
         names = {c.id: c for c in build.report.channels}
         pins = [(p, [names[i] for i in build.report.pins.get(p.id, [])]) for p in board.pins] if board else []
         return {"board": board, "pins": pins}
@@ -128,18 +191,17 @@ class ChannelPage(BuildPage):
         doc: Document = build.document
         ids = [c.id for c in doc.channels]
         if channel not in ids:
-            removal = next((r for r in build.revisions.filter(action="remove_channel")[:50]), None)
-            return {"gone": channel, "removal": removal}
+            return gone(build, channel)
         index = ids.index(channel)
         report = build.report.channel(channel)
         return {
             "channel": doc.channels[index], "cr": report, "selected": report,
             "previous": ids[index - 1] if index else None,
             "next": ids[index + 1] if index + 1 < len(ids) else None,
-            "context": BuildContext(doc, load_catalogue()).channel(doc.channels[index]),
+            "context": BuildContext(doc, catalogue()).channel(doc.channels[index]),
             "settings": STAGES[doc.channels[index].stage.kind].settings,
             "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
-            "cards": compare(doc, channel), "hazard_list": HAZARDS,
+            "hazard_list": HAZARDS,
         }  # fmt: skip
 
     def after(self, build: Build, name: str, args: dict, kwargs: dict) -> str | None:

@@ -12,6 +12,7 @@ from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, write_build
 from workbench.actions import binning, creating
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale
+from workbench.drawer import catalogue
 from workbench.models import Build
 
 
@@ -81,6 +82,6 @@ class Import(View):
 def export(request: HttpRequest, pk: int) -> HttpResponse:
     """The build as a file."""
     build = get_object_or_404(Build.objects.select_related("head"), pk=pk)
-    response = HttpResponse(write_build(build.document), content_type="application/json; charset=utf-8")
+    response = HttpResponse(write_build(build.document, catalogue()), content_type="application/json; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(build.name) or "build"}.json"'
     return response

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue import load_catalogue
+from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board
 from latchcore.context import BuildContext
 from latchcore.document.edits.registry import EditError, edit, reread, the_rail
 from latchcore.document.models import Build
 
-WORDS = {"note": "note", "region": "region", "ambient": "ambient", "school": "school of sizing", "series": "resistor series"}
+WORDS = {"note": "note", "region": "region", "ambient": "ambient", "school": "school of sizing", "series": "resistor series", "prefer_stock": "stock preferred:"}
 
 
 @edit
@@ -24,15 +24,23 @@ def set_conditions(build: Build, **fields: str) -> str:
     unknown = set(fields) - set(WORDS)
     if unknown:
         raise EditError(f"A build has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(WORDS)}.")
-    if "region" in fields and fields["region"] not in load_catalogue().regions:
-        raise EditError(f"“{fields['region']}” is no region that ships; expected one of {', '.join(load_catalogue().regions)}.", "region")
+    if "region" in fields and fields["region"] not in in_use().regions:
+        raise EditError(f"“{fields['region']}” is no region that ships; expected one of {', '.join(in_use().regions)}.", "region")
+    if "prefer_stock" in fields:
+        fields["prefer_stock"] = fields["prefer_stock"] == "yes"
     changed = [key for key, value in fields.items() if getattr(build, key) != value]
     for key, value in fields.items():
         if value == "" and key != "note":
             raise EditError("Nothing was typed; expected for instance “30 °C”.", key)
         data = build.model_dump() | {key: value}
         setattr(build, key, getattr(Build.model_validate(data), key))
-    return ", ".join(f"{WORDS[key]} {getattr(build, key)}" if key != "note" else "note" for key in changed) or "nothing changed"
+    return ", ".join(_said(build, key) for key in changed) or "nothing changed"
+
+
+def _said(build: Build, key: str) -> str:
+    if key == "note":
+        return "note"
+    return f"{WORDS[key]} {'yes' if build.prefer_stock else 'no'}" if key == "prefer_stock" else f"{WORDS[key]} {getattr(build, key)}"
 
 
 @edit
@@ -41,7 +49,7 @@ def set_board(build: Build, board: str) -> str:
     if board == "":
         build.board = None
         return "no board"
-    found = BuildContext(build, load_catalogue()).part(board)
+    found = BuildContext(build, in_use()).part(board)
     if not isinstance(found, Board):
         raise EditError(f"“{board}” is no board that is known here.", "board")
     build.board = board

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue import load_catalogue
+from latchcore.catalogue import in_use
 from latchcore.checks.pins import usable
 from latchcore.context import BuildContext
 from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
@@ -19,7 +19,7 @@ LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time",
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
     """Pins nobody uses that can drive, those that stay quiet in reset first."""
-    around = BuildContext(build, load_catalogue())
+    around = BuildContext(build, in_use())
     if around.board is None:
         return []
     taken = {c.pin for c in build.channels}
@@ -29,7 +29,7 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
 
 
 def _matching_rail(build: Build, volts: float) -> str | None:
-    around = BuildContext(build, load_catalogue())
+    around = BuildContext(build, in_use())
     near = [r for r in build.rails if abs(around.rail_volts(r).typ - volts) <= 0.1 * volts]
     return near[0].id if near else None
 
@@ -41,7 +41,7 @@ def add_channel(
     """Add a channel; without further word it takes a free quiet pin and the rail of its voltage."""
     if len(build.channels) >= MOST_CHANNELS:
         raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
-    kinds = load_catalogue().loads
+    kinds = in_use().loads
     if kind not in kinds:
         raise EditError(f"“{kind}” is no kind of load; expected one of {', '.join(kinds)}.", "kind")
     load = validated(Load, {"kind": kind, "voltage": voltage, "figure": figure})
@@ -108,7 +108,7 @@ def set_pin(build: Build, channel: str, pin: str) -> str:
     """Put a channel on another pin."""
     found = the_channel(build, channel)
     if pin:
-        board = BuildContext(build, load_catalogue()).board
+        board = BuildContext(build, in_use()).board
         if board is None:
             raise EditError("Choose a board first; pins are the board's.", "pin")
         if board.pin(pin) is None:
@@ -140,7 +140,7 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
     unknown = set(fields) - set(LOAD_FIELDS)
     if unknown:
         raise EditError(f"A load has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(LOAD_FIELDS)}.")
-    if "kind" in fields and fields["kind"] not in load_catalogue().loads:
+    if "kind" in fields and fields["kind"] not in in_use().loads:
         raise EditError(f"“{fields['kind']}” is no kind of load.", "kind")
     for key, example in (("voltage", "volts such as “12 V”"), ("figure", "amperes, watts or ohms such as “80 mA”")):
         if key in fields and not fields[key].strip():

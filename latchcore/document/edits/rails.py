@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue import load_catalogue
+from latchcore.catalogue import in_use
 from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_rail, validated
 from latchcore.document.models import MOST_RAILS, Build, Rail
 
 
 def _source(source: str) -> str:
-    if source not in load_catalogue().sources:
-        raise EditError(f"“{source}” is no kind of supply; expected one of {', '.join(load_catalogue().sources)}.", "source")
+    if source not in in_use().sources:
+        raise EditError(f"“{source}” is no kind of supply; expected one of {', '.join(in_use().sources)}.", "source")
     return source
 
 
@@ -18,7 +18,7 @@ def add_rail(build: Build, voltage: str, name: str = "", source: str = "adapter"
     """Add a supply rail."""
     if len(build.rails) >= MOST_RAILS:
         raise EditError(f"A build holds up to {MOST_RAILS} rails.")
-    title = load_catalogue().sources[_source(source)].title.lower()
+    title = in_use().sources[_source(source)].title.lower()
     data = {"id": next_id(build, "rail"), "name": name.strip() or f"{voltage.strip()} {title}"[:60], "source": source,
             "voltage": voltage, "rating": rating or None}  # fmt: skip
     rail = validated(Rail, data)

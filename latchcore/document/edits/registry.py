@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from latchcore.catalogue import Catalogue, using
 from latchcore.document.models import Build
 from latchcore.quantity import QuantityError
 
@@ -50,7 +51,7 @@ def validated(model: type, data: dict[str, Any]):
         raise EditError(plain(error), str(place[-1]) if place else None) from error
 
 
-def apply(build: Build, name: str, args: dict[str, Any]) -> tuple[Build, str]:
+def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | None = None) -> tuple[Build, str]:
     """
     Carry out one named edit on a copy of a build.
 
@@ -62,6 +63,8 @@ def apply(build: Build, name: str, args: dict[str, Any]) -> tuple[Build, str]:
         A key of ``EDITS``
     args : dict
         Keyword arguments of the edit
+    catalogue : Catalogue, optional
+        Parts that may be chosen; the generic ones by default
 
     Returns
     -------
@@ -91,7 +94,8 @@ def apply(build: Build, name: str, args: dict[str, Any]) -> tuple[Build, str]:
         raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(args)) or 'nothing'}.")
     changed = build.duplicate()
     try:
-        summary = function(changed, **args)
+        with using(catalogue):
+            summary = function(changed, **args)
     except ValidationError as error:
         raise EditError(plain(error)) from error
     except QuantityError as error:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue import load_catalogue
+from latchcore.catalogue import in_use
 from latchcore.context import BuildContext
 from latchcore.document.edits.registry import EditError, edit, reread, the_channel
 from latchcore.document.models import Build, Stage
@@ -44,7 +44,7 @@ def set_setting(build: Build, channel: str, **settings: str) -> str:
         except ValueError as error:
             raise EditError(str(error), key) from error
         if setting.kind == "part" and value not in ("", "auto"):
-            part = BuildContext(build, load_catalogue()).part(value)
+            part = BuildContext(build, in_use()).part(value)
             if part is None or getattr(part, "family", "") != setting.family:
                 raise EditError(f"“{value}” is no part for {setting.label}.", key)
         if value in ("", "auto"):
@@ -55,3 +55,19 @@ def set_setting(build: Build, channel: str, **settings: str) -> str:
             says.append(f"{setting.label.lower()} {value}")
     reread(found.stage, Stage, settings=fresh)
     return f"{found.name}: {', '.join(says) or 'nothing changed'}"
+
+
+@edit
+def fit_common_resistors(build: Build) -> str:
+    """Fit the smallest set of resistor values that serves every channel."""
+    from latchcore.evaluate import evaluate
+    from latchcore.quantity import resistor_code
+    from latchcore.standardise import common_resistors
+
+    found = common_resistors(evaluate(build, in_use()), in_use().stock)
+    if found is None:
+        raise EditError("There is nothing to save: the values are as few as they can be.")
+    for (channel, key), value in found.chosen.items():
+        stage = the_channel(build, channel).stage
+        stage.settings = {**stage.settings, key: resistor_code(value)}
+    return f"{len(found.after)} resistor values in place of {len(found.before)}"

@@ -5,8 +5,10 @@ from pathlib import Path
 from django.conf import settings
 from django.core.management.base import BaseCommand
 
+from latchcore.formats.partsfile import read_parts
 from workbench.actions.creating import create_from_file
-from workbench.models import Build
+from workbench.actions.stocking import take_in
+from workbench.models import Build, StockPart
 
 
 class Command(BaseCommand):
@@ -22,3 +24,6 @@ class Command(BaseCommand):
         for path in sorted((Path(settings.BASE_DIR) / "demo").glob("*.json"), reverse=True):
             build = create_from_file(path.read_bytes())
             self.stdout.write(f"loaded {build.name}")
+        if not StockPart.objects.exists():
+            count = take_in(read_parts((Path(settings.BASE_DIR) / "demo" / "drawer.csv").read_text(encoding="utf-8")))
+            self.stdout.write(f"loaded {count} parts into the drawer")

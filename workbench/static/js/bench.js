@@ -8,7 +8,11 @@
   if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = true;
 
   // A form marked so sends itself when a field changes; pressing Enter also submits it, and once is enough.
-  document.addEventListener("submit", (event) => { event.target.sentAt = performance.now(); }, true);
+  document.addEventListener("submit", (event) => {
+    event.target.sentAt = performance.now();
+    const busy = event.target.matches("[data-busy]") && $(".busy", event.target);
+    if (busy) busy.hidden = false;
+  }, true);
   document.addEventListener("change", (event) => {
     const form = event.target.closest("form[data-auto]");
     if (!form) return;

@@ -1,0 +1,253 @@
+"""Parts as a table: comma-separated text in and out, judged row by row before anything is taken in."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from dataclasses import dataclass, field
+from typing import Any
+
+from pydantic import ValidationError
+
+from latchcore.catalogue import Catalogue, load_catalogue, read_part
+from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
+from latchcore.document.edits.registry import plain
+from latchcore.quantity import QuantityError, parse, resistor_code, show
+
+FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
+STEADY = ("key", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
+MOST_ROWS, MOST_BYTES = 20_000, 2_400_000
+#: A cell that begins so may be taken for a formula by a spreadsheet.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+_SAME_FOR_ALL = {"id", "title", "family", "source"}
+
+
+#: What a figure is called on a form; anything else is its name in words.
+FIGURE_WORDS = {
+    "v_ds": "blocking voltage V_DS", "v_gs_max": "most at the gate V_GS", "i_d": "drain current", "i_d_pulse": "pulsed drain current",
+    "v_gs_th": "threshold V_GS(th)", "v_plateau": "plateau voltage", "r_on_at": "gate voltages R_DS(on) is given at",
+    "r_on": "R_DS(on) at those", "q_gd": "gate-drain charge", "c_iss": "input capacitance", "theta_ja": "junction to ambient",
+    "t_j_max": "most at the junction", "v_ceo": "blocking voltage V_CEO", "i_c": "collector current", "i_c_pulse": "pulsed collector current",
+    "gain_at": "currents the gain is given at", "gain_min": "least gain at those", "v_be": "base-emitter voltage", "v_ce_sat": "saturation voltage",
+    "t_on": "turn-on time", "t_off": "turn-off time", "base_emitter": "resistor inside, base to emitter", "v_f": "forward voltage",
+    "i_f": "forward current", "i_f_max": "most LED current", "ctr_at": "LED current the ratio is given at", "ctr_min": "least transfer ratio",
+    "ctr_max": "highest transfer ratio", "dark": "dark current, hot", "v_r": "reverse voltage", "i_peak": "peak current", "v_z": "zener voltage",
+    "v_ces": "blocking voltage V_CES", "v_ge": "gate voltage it is specified at", "v_ge_max": "most at the gate", "v_ge_th": "threshold",
+    "q_g": "gate charge", "v_oc_min": "least open-circuit voltage", "v_oc_max": "highest open-circuit voltage", "i_sc_min": "least short-circuit current",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row as understood: where it stood, the part, and what is wrong with it, if anything."""
+
+    line: int
+    key: str
+    family: str
+    title: str
+    figures: dict[str, Any] = field(default_factory=dict)
+    given: tuple[str, ...] = ()
+    value: float | None = None
+    quantity: int = 0
+    place: str = ""
+    price: str = ""
+    substitutes: str = ""
+    column: str = ""
+    error: str = ""
+
+
+class PartsFileError(ValueError):
+    """A table that is none at all: too large, no header, an unknown column."""
+
+
+def fields_of(family: str) -> list[str]:
+    """The figures a family's records hold, in their order."""
+    return [name for name in PART_FAMILIES[family].model_fields if name not in _SAME_FOR_ALL]
+
+
+def own_key(title: str, family: str) -> str:
+    """A key from a title, for a row that has none."""
+    slug = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:50]
+    return f"own-{slug or family}"
+
+
+def resistor_key(value: float) -> str:
+    """
+    The key of a resistor value.
+
+    Examples
+    --------
+    >>> resistor_key(4700.0), resistor_key(1.5)
+    ('resistor-4700', 'resistor-1-5')
+    """
+    return f"resistor-{value:g}".replace(".", "-").replace("+", "")
+
+
+def build_record(family: str, key: str, title: str, given: dict[str, Any], base: str, catalogue: Catalogue) -> dict[str, Any]:
+    """
+    A whole record from the figures that are known, the rest standing in from a class.
+
+    Raises
+    ------
+    ValueError, pydantic.ValidationError
+        Where the base is no class of the family, or a figure is none
+    """
+    record: dict[str, Any] = {}
+    if base:
+        raw = catalogue.raw.get(base)
+        if raw is None or raw.get("family") != family:
+            raise ValueError(f"“{base}” is no {FAMILIES[family]} to stand in")
+        record |= raw
+    record |= {name: value for name, value in given.items() if value not in ("", [])}
+    record |= {"id": key, "family": family, "title": title, "source": f"own part{', the rest as ' + base if base else ''}"}
+    read_part(record)
+    return record
+
+
+def read_parts(text: str, catalogue: Catalogue | None = None) -> list[Row]:
+    """
+    Read a table of parts; every row is judged, none is taken in.
+
+    Parameters
+    ----------
+    text : str
+        Comma- or semicolon-separated, with a header; figures in columns named as in the records, lists with ``|`` between
+
+    Returns
+    -------
+    list of Row
+
+    Raises
+    ------
+    PartsFileError
+        If there is no table to judge
+
+    Examples
+    --------
+    >>> read_parts("family,value,quantity\\nresistor,4k7,20")[0].value
+    4700.0
+    >>> read_parts("family,value,quantity\\nresistor,4k7k,20")[0].error
+    '“4k7k” is not a quantity; expected ohms such as “4k7”.'
+    """
+    catalogue = catalogue or load_catalogue()
+    if len(text.encode(errors="replace")) > MOST_BYTES:
+        raise PartsFileError(f"The table is larger than {MOST_BYTES / 1e6:g} MB.")
+    if "\0" in text:
+        raise PartsFileError("The table holds a null character; expected plain text.")
+    first = text.lstrip("\ufeff").split("\n", 1)[0]
+    delimiter = ";" if first.count(";") > first.count(",") else ","
+    reader = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
+    try:
+        lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
+    except csv.Error as error:
+        raise PartsFileError(f"The table cannot be read: {error}, line {reader.line_num}.") from error
+    if not lines:
+        raise PartsFileError("The table is empty; expected a header such as family,title,value,quantity.")
+    header = [c.strip().lower() for c in lines[0][1]]
+    known = set(STEADY) | {name for family in PART_FAMILIES for name in fields_of(family)}
+    strange = [name for name in header if name and name not in known]
+    if "family" not in header or strange:
+        what = f"the column “{strange[0]}” is not known" if strange else "there is no column “family”"
+        raise PartsFileError(f"Line 1: {what}; expected columns among {', '.join(STEADY)} and the figures of the records.")
+    if len(header) != len(set(header)):
+        raise PartsFileError("Line 1: a column stands twice.")
+    if len(lines) - 1 > MOST_ROWS:
+        raise PartsFileError(f"The table has {len(lines) - 1} rows; at most {MOST_ROWS} are taken at once.")
+    rows, seen = [], {}
+    for line, cells in lines[1:]:
+        row = _judge(line, dict(zip(header, (_plain_cell(c) for c in cells), strict=False)), len(cells) > len(header), catalogue)
+        if not row.error and row.key in seen:
+            row = Row(line, row.key, row.family, row.title, column="key", error=f"“{row.key}” stands already in line {seen[row.key]}.")
+        seen.setdefault(row.key, line)
+        rows.append(row)
+    return rows
+
+
+def _plain_cell(cell: str) -> str:
+    cell = cell.strip()
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in _FORMULA else cell
+
+
+def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogue) -> Row:
+    family, title = cells.get("family", "").lower(), cells.get("title", "")[:120]
+
+    def wrong(column: str, error: str) -> Row:
+        return Row(line, cells.get("key", ""), family, title or cells.get("value", ""), column=column, error=error)
+
+    if too_wide:
+        return wrong("", "The row has more cells than the header has columns.")
+    if family not in FAMILIES:
+        return wrong("family", f"“{family}” is no family; expected one of {', '.join(FAMILIES)}.")
+    count = cells.get("quantity", "") or "0"
+    if not count.isdigit() or int(count) > 1_000_000:
+        return wrong("quantity", f"“{count}” is no count; expected a whole number up to a million.")
+    rest = {"quantity": int(count), "place": cells.get("place", "")[:60], "price": cells.get("price", "")[:20], "substitutes": cells.get("substitutes", "")[:200]}
+    if family == "resistor":
+        try:
+            value = parse(cells.get("value", ""), "Ω")
+        except QuantityError as error:
+            return wrong("value", str(error))
+        return Row(line, cells.get("key") or resistor_key(value), family, title or f"{show(value, 'Ω')}", value=value, **rest)
+    if not title:
+        return wrong("title", "Nothing was typed; expected what the part is called.")
+    key = cells.get("key") or own_key(title, family)
+    given = {n: [c.strip() for c in cells[n].split("|")] if "|" in cells[n] else cells[n] for n in fields_of(family) if cells.get(n)}
+    try:
+        figures = build_record(family, key, title, typed(family, given), cells.get("base", ""), catalogue)
+    except ValidationError as error:
+        first = error.errors()[0]
+        missing = "is missing; state it, or name a class in “base” to stand in" if first["type"] == "missing" else plain(error)
+        return wrong(str(first["loc"][0]), missing)
+    except ValueError as error:
+        return wrong("base", str(error))
+    return Row(line, key, family, title, figures, tuple(given), **rest)
+
+
+def typed(family: str, given: dict[str, Any]) -> dict[str, Any]:
+    """Texts of a table or form as the record's own kinds: lists, yes or no, plain numbers."""
+    found = dict(given)
+    for name, value in given.items():
+        kind = str(PART_FAMILIES[family].model_fields[name].annotation)
+        if "list" in kind:
+            values = value if isinstance(value, list) else [c.strip() for c in str(value).split("|")]
+            found[name] = [float(v) if "float]" in kind and "Annotated" not in kind and _number(v) else v for v in values]
+        elif kind == "<class 'bool'>":
+            found[name] = str(value).lower() in ("yes", "true", "1", "on")
+    return found
+
+
+def _number(text: str) -> bool:
+    return re.fullmatch(r"[0-9.]+(e[+-]?[0-9]+)?", str(text)) is not None
+
+
+def write_parts(rows: list[dict[str, Any]]) -> str:
+    """
+    Write parts as a table; a cell a spreadsheet might take for a formula is led by an apostrophe.
+
+    Parameters
+    ----------
+    rows : list of dict
+        ``key``, ``family``, ``title``, ``value``, ``quantity``, ``place``, ``price``, ``substitutes``, ``figures``, ``given``
+
+    Returns
+    -------
+    str
+    """
+    columns = list(STEADY)
+    columns += [n for f in PART_FAMILIES for n in fields_of(f) if any(f == r["family"] and r["figures"] for r in rows) and n not in columns]
+    columns = list(dict.fromkeys(columns))
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(columns)
+    for row in rows:
+        cells = {**{k: row[k] for k in ("key", "family", "title", "quantity", "place", "price", "substitutes")}, **row["figures"]}
+        cells["value"] = resistor_code(row["value"]) if row["value"] else ""
+        cells["title"] = row["title"]
+        writer.writerow([_cell(cells.get(name, "")) for name in columns])
+    return out.getvalue()
+
+
+def _cell(value: Any) -> str:
+    text = "|".join(str(v) for v in value) if isinstance(value, list) else ("yes" if value else "no") if isinstance(value, bool) else str(value)
+    return f"'{text}" if text.startswith(_FORMULA) else text
