@@ -99,6 +99,12 @@ class Netlist:
         """Groups of nodes that are joined by conducting parts: the electrical domains."""
         return [set(group) for group in nx.connected_components(self.graph())]
 
+    def joined(self, node: str, ref: str) -> bool:
+        """Whether a part hangs, by metal, on the same island as a node; one channel's own netlist, its rail's source aside."""
+        part = self.part(ref)
+        island = next((i for i in self.islands() if node in i), set())
+        return part is not None and bool(island & set(part.terminals.values()))
+
     def extend(self, other: Netlist) -> None:
         """Take in another netlist; nodes of the same name are the same node."""
         self.parts.extend(other.parts)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django import template
 from django.utils.safestring import mark_safe
 
+from drawings.gate import gate
 from drawings.margin import margin_bar, rail_bar
 from latchcore.catalogue import load_catalogue
 from latchcore.checks.measured import LIMIT_NAMES
@@ -268,3 +269,12 @@ def hundred(share):
 def percent_fine(share):
     """A small share without rounding it to nothing."""
     return "none of them" if share == 0 else f"{share * 100:.3g} %"
+
+
+@register.filter
+def barrier(report, channel):
+    """What lies between pin and load: a wire, a barrier as a double line, or a barrier with a wire round it."""
+    net = report.result.netlist if report.result else None
+    apart = net is not None and not net.joined(f"{channel.id}.PIN", f"{channel.id}.LOAD")
+    has = report.result is not None and "barrier" in report.result.facts
+    return mark_safe(gate(report.result.facts["barrier"] if has else "", bridged=has and not apart))
