@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drawings import line_plans, plans, symbols
+from drawings import line_plans, module, plans, relay, symbols
 from drawings.pieces import begin, named, named_part, rail_line
 from drawings.svg import Canvas
 from latchcore.catalogue import load_catalogue
@@ -183,4 +183,4 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
         symbols.ground(c, x_load, place + 52)
 
 
-PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS}
+PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan}

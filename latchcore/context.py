@@ -177,6 +177,10 @@ class ChannelContext:
         value = self.channel.stage.settings.get(key)
         return value if value not in (None, "", "auto") else None
 
+    def fixed_rail(self, key: str) -> Rail | None:
+        """A rail the user fixed for a part of the stage."""
+        return self.around.build.rail(self.setting(key))
+
     def ohms(self, key: str) -> float | None:
         """A resistor the user fixed [Ω]; ``None`` where sized or left out."""
         value = self.setting(key)

@@ -163,10 +163,15 @@ def _trial(catalogue: Catalogue):
 def _rail(around: BuildContext, rail, uses) -> RailReport:
     w = Working()
     mine = [(c, r) for c, r in uses if c.channel.rail == rail.id and r.running > 0]
+    coils = [(c, r.facts["coil_draw"][1]) for c, r in uses if r.facts.get("coil_draw", ("", 0.0))[0] == rail.id]
     names = [c.channel.name for c, _ in mine]
     running = [r.running for _, r in mine]
     counts = [max(r.surge, r.running) if (r.surge_time or 1.0) >= supplies.SHORT_SURGE else r.running for _, r in mine]
-    typical = sum(r.typical * c.duty for c, r in mine)
+    typical = sum(r.typical * c.duty for c, r in mine) + sum(draw * c.duty for c, draw in coils)
+    for context, draw in coils:
+        names.append(f"coil of {context.channel.name}")
+        running.append(draw)
+        counts.append(draw)
     idle = 0.0
     if around.board and around.build.board_feed == rail.id:
         names.append("board")

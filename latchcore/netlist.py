@@ -14,6 +14,8 @@ CONDUCTS = {
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {
     "coupler": (("A", "K"), ("C", "E")), "pv_coupler": (("A", "K"), ("+", "-")), "reed": (("1", "2"), ("3", "4")),
+    "relay": (("1", "2"), ("COM", "NO", "NC")),
+    "module": (("IN", "VCC"), ("COIL+", "GND"), ("COM", "NO", "NC")),
     "isolator": (("in", "gnd"), ("out", "ret")),
 }  # fmt: skip
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -65,6 +65,18 @@ def nice(name: str) -> str:
     name = name.replace("theta", "θ")
     head, _, rest = name.partition("_")
     return f"{head}_{rest.replace('_', ',')}" if rest else head
+
+
+def renamed(name: str, heads: dict[str, str]) -> str:
+    """
+    A name with its head exchanged, the corner behind it kept.
+
+    Examples
+    --------
+    >>> renamed("R_load_min", {"R_load": "R_coil"}), renamed("V_BE", {"R_load": "R_coil"})
+    ('R_coil_min', 'V_BE')
+    """
+    return next((to + name[len(head) :] for head, to in heads.items() if name == head or name.startswith(head + "_")), name)
 
 
 def again(step: Step, values: dict[str, Any]) -> Any:
@@ -136,6 +148,25 @@ class Working:
     def step(self, symbol: str) -> Step | None:
         """The latest step that computed a symbol."""
         return self._by_symbol.get(symbol)
+
+    def rename(self, heads: dict[str, str]) -> None:
+        """
+        Give the quantities of a part of the working names of their own, by the head of the name.
+
+        Examples
+        --------
+        >>> w = Working()
+        >>> _ = w.calc("I_load_max", "V_supply/R_load_min", "A", V_supply=(12.6, "V"), R_load_min=(360.0, "Ω"))
+        >>> w.rename({"I_load": "I_coil", "R_load": "R_coil", "V_supply": "V_feed"})
+        >>> w.step("I_coil_max").formula
+        'V_feed/R_coil_min'
+        """
+        self.steps[:] = [
+            replace(s, symbol=renamed(s.symbol, heads), formula=_WORD.sub(lambda found: renamed(found[0], heads), s.formula) if s.computed else s.formula,
+                    values={renamed(k, heads): v for k, v in s.values.items()}, units={renamed(k, heads): v for k, v in s.units.items()})
+            for s in self.steps
+        ]  # fmt: skip
+        self._by_symbol = {s.symbol: s for s in self.steps}
 
     def leading_to(self, symbol: str) -> list[Step]:
         """

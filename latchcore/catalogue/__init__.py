@@ -47,6 +47,7 @@ class Catalogue:
     version: str
     raw: dict[str, dict[str, Any]] = field(repr=False, default_factory=dict)
     stock: Stock | None = None
+    contacts: dict[str, dict[str, float]] = field(repr=False, default_factory=dict)
     datasheet: dict[str, dict[str, list[str]]] = field(repr=False, default_factory=dict)
 
     def of_family(self, family: str) -> list[Record]:
@@ -114,7 +115,7 @@ def load_catalogue() -> Catalogue:
         digest.update(content)
         tables[path.relative_to(DATA).as_posix()] = tomllib.loads(content.decode())
     raw = {}
-    for name in ("bipolar.toml", "mosfets.toml", "diodes.toml", "couplers.toml", "special.toml"):
+    for name in ("bipolar.toml", "mosfets.toml", "diodes.toml", "couplers.toml", "special.toml", "relays.toml"):
         raw |= {row["id"]: row for row in tables[name]["parts"]}
     raw |= {table["id"]: table for name, table in tables.items() if name.startswith("boards/")}
     parts = {key: read_part(row) for key, row in raw.items()}
@@ -127,5 +128,6 @@ def load_catalogue() -> Catalogue:
         limits=Limits({k: v["value"] for k, v in limits.items()}, {k: v["why"] for k, v in limits.items()}),
         version=digest.hexdigest()[:12],
         raw=raw,
+        contacts=tables["contacts.toml"],
         datasheet=tables["datasheet.toml"],
     )

@@ -1,58 +1,31 @@
-"""Typed records of parts, loads, boards and regions, read from text with units."""
+"""Typed records of parts, loads and regions, read from text with units."""
 
 from __future__ import annotations
 
 from typing import Annotated, Literal
 
 import numpy as np
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import Field
 
-from latchcore.quantity import QuantityError, parse
-from latchcore.spread import Spread, parse_spread
+from latchcore.catalogue.boards import Board, Pin
+from latchcore.catalogue.figures import (
+    Amperes,
+    Celsius,
+    Coulombs,
+    Farads,
+    Kelvins_per_watt,
+    Key,
+    Ohms,
+    OhmSpread,
+    Record,
+    Seconds,
+    Volts,
+    VoltSpread,
+    Watts,
+    Words,
+)
 
-PIN_ABILITIES = ("out", "in", "pwm", "analogue", "interrupt")
-
-
-def _quantity(unit: str, **how):
-    def read(value):
-        if isinstance(value, str):
-            try:
-                return parse(value, unit, **how)
-            except QuantityError as error:
-                raise ValueError(str(error)) from error
-        raise ValueError(f"expected text with a unit such as “3 {unit}”")
-
-    return Annotated[float, BeforeValidator(read)]
-
-
-def _spread(unit: str, minus: float = 0.0, plus: float = 0.0):
-    def read(value):
-        if isinstance(value, str):
-            try:
-                return parse_spread(value, (unit,), minus, plus)[0]
-            except QuantityError as error:
-                raise ValueError(str(error)) from error
-        raise ValueError(f"expected text with a unit such as “3 {unit}”")
-
-    return Annotated[Spread, BeforeValidator(read)]
-
-
-Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
-ZeroVolts = _quantity("V", allow_zero=True)
-Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
-Coulombs, Farads = _quantity("C"), _quantity("F")
-VoltSpread, OhmSpread = _spread("V"), _spread("Ω")
-Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
-Words = Annotated[str, Field(max_length=200)]
-
-
-class Record(BaseModel):
-    """A frozen catalogue record; an unknown field is an error, so a misspelt figure cannot pass unread."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
-    id: Key
-    title: Words
-    source: Words = "generic class limit"
+__all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
 
 
 class Bipolar(Record):
@@ -270,21 +243,50 @@ class OwnLoad(Record):
 
 
 class Relay(Record):
-    """A relay with the figures printed on it."""
+    """
+    A relay: its coil, and its contact with what is printed on it.
+
+    ``form`` is A (make), B (break) or C (changeover); ``dc_good_to`` the highest direct voltage of a contact rated for
+    less than 30 V; ``cheap_board`` says that tracks and terminals cap the current.
+    """
 
     family: Literal["relay"]
     coil: Volts
-    coil_resistance: Ohms
+    coil_resistance: OhmSpread
+    pull_in: float = 0.75
+    maximum: float = 1.10
     contact_volts: Volts
     contact_amperes: Amperes
+    making: Amperes | None = None
+    wetting_volts: Volts = 5.0
+    wetting_amperes: Amperes = 0.1
+    dc_good_to: Volts | None = None
+    form: Literal["A", "B", "C"] = "C"
+    cheap_board: bool = False
+    barrier: Literal["functional", "basic", "reinforced"] = "basic"
 
 
-class Module(Record):
-    """A ready-made module as it was bought; what its circuit does is taken in at the bench."""
+class Module(Relay):
+    """
+    A relay module: a relay a channel with its driver, behind an input of its own.
+
+    ``input`` is ``coupler`` (supply, resistor, coupler LED and an indicator LED in series, then the input pin) or
+    ``transistor`` (the input pin, a resistor, a base); ``supply`` is what its input side is meant for, ``separate`` whether
+    a jumper parts the coils' supply from the inputs'.
+    """
 
     family: Literal["module"]
     supply: Volts
     channels: int
+    input: Literal["coupler", "transistor"]
+    active: Literal["low", "high", "unknown"]
+    input_resistor: OhmSpread
+    led: VoltSpread
+    indicator: VoltSpread | None = None
+    transfer_max: float = 3.0
+    off_current: Amperes = 5e-5
+    on_current: Amperes = 2e-3
+    separate: bool = True
 
 
 class Load(Record):
@@ -304,67 +306,6 @@ class Load(Record):
     hazard: str | None = None
     example: Words
     help: Annotated[str, Field(max_length=400)]
-
-
-class Pin(BaseModel):
-    """One line of a board under all its names."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
-    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_+-]{1,12}$")]
-    chip: Words
-    header: Words
-    can: list[Literal["out", "in", "pwm", "analogue", "interrupt"]]
-    owner: Words | None = None
-    reset: Literal["floating", "pull_up", "pull_down", "driven_high", "driven_low", "pulses"] = "floating"
-    pull: OhmSpread | None = None
-    start: Literal["high", "low"] | None = None
-    group: Words | None = None
-
-
-class Board(Record):
-    """Board profile: levels and limits of its pins, and how each behaves before the program runs."""
-
-    family: Literal["board"]
-    logic: VoltSpread
-    voh_drop_noload: ZeroVolts
-    voh_drop_rated: ZeroVolts
-    rated_current: Amperes
-    vol_noload: ZeroVolts
-    vol_max: ZeroVolts
-    pin_recommended: Amperes
-    pin_absolute: Amperes
-    total_recommended: Amperes
-    total_absolute: Amperes
-    leakage: Amperes
-    injection_limit: Amperes
-    over_supply: Volts
-    feed: VoltSpread
-    idle: Amperes
-    peak: Amperes
-    brown_out: Volts
-    boot_time: Seconds
-    upload_time: Seconds
-    power_pins: dict[str, Amperes]
-    pins: list[Pin]
-
-    @property
-    def voh_noload_min(self) -> float:
-        """Low corner of the high level without load [V]."""
-        return self.logic.min - self.voh_drop_noload
-
-    @property
-    def voh_rated_min(self) -> float:
-        """Low corner of the high level at the rated current [V]."""
-        return self.logic.min - self.voh_drop_rated
-
-    @property
-    def droop(self) -> float:
-        """Fall of the high level with current [Ω]."""
-        return (self.voh_drop_rated - self.voh_drop_noload) / self.rated_current
-
-    def pin(self, name: str | None) -> Pin | None:
-        """The pin of that name, or ``None``."""
-        return next((pin for pin in self.pins if pin.id == name), None)
 
 
 class Source(Record):

@@ -13,7 +13,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     The board's 0 V must be one node with the return of what the stage switches; a barrier in between makes it needless.
     """
     net, prefix = result.netlist, context.channel.id
-    if any(part.kind in ("coupler", "pv_coupler", "reed", "isolator") for part in net.parts):
+    if any(part.kind in ("coupler", "pv_coupler", "reed", "relay", "module", "isolator") for part in net.parts):
         return []
     load = net.part(f"{prefix}.LOAD")
     if load is None:

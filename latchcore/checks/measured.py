@@ -28,7 +28,9 @@ TITLES = {
     "D14": "A resistor is overloaded",
     "D15": "The next stage comes on by itself, or never fully",
     "K1": "The contact carries more than it may",
+    "K2": "The contact may weld when it closes",
     "K3": "The contact opens more than it may",
+    "K6": "The contact does not last a year",
     "C1": "The coil may not pull in",
     "C2": "The coil gets too many volts",
     "C6": "The clamp is rated short",
@@ -36,7 +38,7 @@ TITLES = {
 #: A consequence yields to its cause: one mistake, one finding.
 YIELDS = {
     "D1": ("P7", "D12"), "P1": ("D12",), "D6": ("D2", "D4", "D15"), "D9": ("D4",), "D11": ("S8",), "C1": ("D12",),
-    "D14": ("D12",), "P7": ("D12",), "P9": ("D8",), "D10": ("D2", "D13"), "P13": ("D8",),
+    "D14": ("D12",), "P7": ("D12",), "P9": ("D8", "P8"), "P6": ("P8",), "D10": ("D2", "D13"), "P13": ("D8", "P8"), "K6": ("K1", "K3"),
 }  # fmt: skip
 
 

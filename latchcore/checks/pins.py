@@ -80,7 +80,9 @@ def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
                         lasting=lasting)]  # fmt: skip
     for state in (floating, boot):
         if state and state.load != "off":
-            if state.voltage is None:
+            if state.voltage is None and state.load == "on":
+                sentence = f"{state.title}: {state.says}; the load is on."
+            elif state.voltage is None:
                 sentence = f"Nothing decides the stage while {pin.id} floats: {state.when}."
             else:
                 sentence = f"{state.title}: {show(state.voltage, 'V')} at the input, off only up to {show(state.limit, 'V')}."
@@ -95,9 +97,9 @@ def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
     if state is None or state.load == "off":
         return []
     severity, lasting = _severity(context)
-    back = result.facts.get("back_feed", 0.0)
+    back, through = result.facts.get("back_feed", 0.0), result.facts.get("back_feed_through", "load")
     return [Finding("P13", severity, context.channel.id, "On, and feeding the board, when the board is off",
-                    f"With the board unpowered and the rail live {show(back, 'A')} flows through the load into the pin.",
+                    f"With the board unpowered and the rail live {show(back, 'A')} flows through the {through} into the pin.",
                     "The dead pin's protection leads it into the board's supply: the load is on and the board half alive.",
                     "board unpowered, load supply live", node=state.node, lasting=lasting)]  # fmt: skip
 

@@ -87,6 +87,21 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield f"Join the ground of {context.rail.name} with the board's, at one point", (("set_rail", {"rail": context.rail.id, "ground": "shared"}),)
         for kind in ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed"):
             yield f"Use {STAGES[kind].title[0].lower()}{STAGES[kind].title[1:]}", stage(kind)
+    if result.kind == "relay_module" and check in ("P7", "P8", "P9", "P13", "P6", "P1"):
+        from latchcore.modules import ways
+
+        for way in ways(context):
+            if way.settings and not way.used:
+                yield f"{way.title}", setting(**{k: v or "auto" for k, v in way.settings.items()})
+    if check == "K7":
+        yield "Use the other contact", setting(contact="NO" if result.facts.get("contact") == "NC" else "NC")
+        yield "Use the {relay}", setting(relay="auto")
+    if check == "C4" and result.kind == "relay_contact" and settings.get("load_clamp") == "none":
+        yield "Put a {load_diode} across the load", setting(load_clamp="diode")
+    if check in ("K1", "K2", "K3", "K6") and result.kind in ("relay_contact", "relay_module"):
+        yield "Use the {relay}", setting(relay="auto")
+        yield "Use a MOSFET: {transistor}", stage("nmos_low_side")
+        yield "Use a coupler and a MOSFET: {transistor}", stage("coupler_nmos")
     if check == "S8" and STAGES[result.kind].suits(context):
         for kind, other in STAGES.items():
             if other.suits(context) is None:

@@ -115,6 +115,8 @@ class Channel(Model):
     pwm: HertzText | None = None
     duty: DutyText | None = None
     longest_on: SecondsText | None = None
+    when_dead: Literal["off", "on"] = "off"
+    cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
     note: Note = ""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Protocol
@@ -18,7 +19,7 @@ class Setting:
     """
     One thing of a stage the user may fix.
 
-    ``kind`` is ``ohms``, ``watts``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
+    ``kind`` is ``ohms``, ``watts``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
     default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for this one to matter.
     """
 
@@ -36,6 +37,9 @@ class Setting:
             return
         if self.kind == "ohms":
             parse(value, "Ω")
+        elif self.kind == "rail":
+            if re.fullmatch(r"rail[0-9]{1,6}", value) is None:
+                raise ValueError(f"“{value}” is no rail for {self.label}.")
         elif self.kind == "watts":
             parse(value, "W")
         elif self.kind == "choice" and value not in dict(self.choices):

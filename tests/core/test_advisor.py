@@ -24,9 +24,9 @@ WANTED = {
     "reed-switched instrument line": (lambda: bench("button_pair", "5 V", "1 mA", rail="5 V"), "air_gap,isolated", "bridge_reed", "air gap"),
     "60 W 24 V heater on a 3.3 V board": (power("heater", "24 V", "60 W"), "", "nmos_low_side", "First"),
     "small relay on a 5 V board": (power("relay_coil", "12 V", "400 Ω", board=EIGHT_BIT), "", "npn_low_side", "First"),
-    "isolated relay coil": (power("relay_coil", "24 V", "1600 Ω", board=EIGHT_BIT), "isolated", ("coupler_nmos", "coupler_pmos"), "First"),
+    "isolated relay coil": (power("relay_coil", "24 V", "1600 Ω", board=EIGHT_BIT), "isolated,silent", ("coupler_nmos", "coupler_pmos"), "First"),
     "lamp whose other side is chassis": (power("filament_lamp", "12 V", "5 W"), "grounded_load", "pmos_high_side", "First"),
-    "chassis lamp, isolated": (power("filament_lamp", "12 V", "5 W"), "grounded_load,isolated", "coupler_pmos", "First"),
+    "chassis lamp, isolated": (power("filament_lamp", "12 V", "5 W"), "grounded_load,isolated,silent", "coupler_pmos", "First"),
     "solenoid of two amperes": (power("solenoid", "12 V", "2 A"), "", "nmos_low_side", "First"),
     "motor with a stall": (power("dc_motor", "12 V", "500 mA"), "", "nmos_low_side", "First"),
     "strip pulsed at five kilohertz": (power("led_strip", "12 V", "1 A", switching={"pwm": "5 kHz"}), "fast", "nmos_low_side", "First"),
@@ -44,7 +44,9 @@ WANTED = {
     "9 V heater": (power("heater", "9 V", "9 W"), "", "nmos_low_side", "First"),
     "36 V solenoid": (power("solenoid", "36 V", "500 mA"), "", "nmos_low_side", "First"),
     "grounded motor": (power("dc_motor", "12 V", "200 mA"), "grounded_load", "pmos_high_side", "First"),
-    "24 V coil above ground on a computer": (power("relay_coil", "24 V", "1600 Ω", board=COMPUTER), "grounded_load", "pmos_high_side", "First"),
+    "24 V coil above ground on a computer": (power("relay_coil", "24 V", "1600 Ω", board=COMPUTER), "grounded_load,silent", "pmos_high_side", "First"),
+    "chassis lamp, isolated, a click is no matter": (power("filament_lamp", "12 V", "5 W"), "grounded_load,isolated", "relay_contact", "First"),
+    "ten amperes, isolated, seldom": (power("heater", "12 V", "8 A"), "isolated,air_gap", "relay_contact", "only one"),
 }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from django.utils.safestring import mark_safe
 
 from drawings.gate import gate
 from drawings.margin import margin_bar, rail_bar
+from drawings.relay import state_picture
 from latchcore.catalogue import load_catalogue
 from latchcore.checks.measured import LIMIT_NAMES
 from latchcore.quantity import digits, show
@@ -278,3 +279,35 @@ def barrier(report, channel):
     apart = net is not None and not net.joined(f"{channel.id}.PIN", f"{channel.id}.LOAD")
     has = report.result is not None and "barrier" in report.result.facts
     return mark_safe(gate(report.result.facts["barrier"] if has else "", bridged=has and not apart))
+
+
+@register.filter
+def relay_picture(state, result):
+    """The contact in one state of the board."""
+    return mark_safe(state_picture(state, result))
+
+
+@register.filter
+def load_does(state, result):
+    """What the load does in a state: the other way round behind an NC contact."""
+    if state.load == "undecided" or not result.facts.get("inverts"):
+        return state.load
+    return "off" if state.load == "on" else "on"
+
+
+@register.filter
+def spaced(name):
+    """A name in words."""
+    return name.replace("_", " ")
+
+
+@register.filter
+def count_words(value):
+    """A large count to two figures."""
+    return f"{float(f'{value:.2g}'):,.0f}".replace(",", " ")
+
+
+@register.filter
+def years(days):
+    """Days as years, or as days where they are few."""
+    return f"{digits(days / 365, 2)} years" if days >= 365 else f"{days:.0f} days"

@@ -10,6 +10,7 @@ from latchcore.advisor import NEEDS, WEIGHTS, advise
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
+from latchcore.modules import ways
 from latchcore.spreading import spread_out
 from latchcore.stages import STAGES
 from latchcore.standardise import common_resistors
@@ -201,8 +202,15 @@ class ChannelPage(BuildPage):
             "context": BuildContext(doc, catalogue()).channel(doc.channels[index]),
             "settings": STAGES[doc.channels[index].stage.kind].settings,
             "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
-            "hazard_list": HAZARDS,
+            "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),
         }  # fmt: skip
+
+    @staticmethod
+    def _ways(doc: Document, channel, report) -> list:
+        """The ways to make a module work, for a channel on one."""
+        if channel.stage.kind != "relay_module" or report.result is None:
+            return []
+        return ways(BuildContext(doc, catalogue()).channel(channel))
 
     def after(self, build: Build, name: str, args: dict, kwargs: dict) -> str | None:
         """A removed channel has no page; a copy has its own."""

@@ -125,11 +125,11 @@ def set_channel_rail(build: Build, channel: str, rail: str) -> str:
     return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
 
 
-def _whole(text: str) -> int | str:
+def _whole(text: str, field: str = "count") -> int | str:
     if text.strip() == "":
         return ""
     if not text.strip().isdigit():
-        raise EditError(f"“{text}” is no count; expected a whole number such as “24”.", "count")
+        raise EditError(f"“{text}” is no count; expected a whole number such as “24”.", field)
     return int(text)
 
 
@@ -171,6 +171,15 @@ def set_needs(build: Build, channel: str, needs: str = "") -> str:
     found = the_channel(build, channel)
     reread(found, Channel, needs=[n for n in needs.split(",") if n])
     return f"{found.name}: needs {', '.join(found.needs).replace('_', ' ') or 'nothing special'}"
+
+
+@edit
+def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "") -> str:
+    """Say what the load must do when everything is dead, and how often it is switched."""
+    found = the_channel(build, channel)
+    many = _whole(cycles_per_day, "cycles_per_day") if cycles_per_day.strip() else None
+    reread(found, Channel, when_dead=when_dead, cycles_per_day=many)
+    return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
 
 
 @edit

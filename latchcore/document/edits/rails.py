@@ -50,7 +50,7 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
 def remove_rail(build: Build, rail: str) -> str:
     """Remove a rail that nothing hangs on."""
     found = the_rail(build, rail)
-    users = [c.name for c in build.channels if c.rail == rail] + (["the board"] if build.board_feed == rail else [])
+    users = [c.name for c in build.channels if rail in (c.rail, c.stage.settings.get("coil_rail"))] + (["the board"] if build.board_feed == rail else [])
     if users:
         raise EditError(f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail")
     build.rails.remove(found)

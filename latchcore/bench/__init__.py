@@ -1,0 +1,1 @@
+"""The simulated bench: stand-ins for what lies on a real one."""
