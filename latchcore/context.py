@@ -161,6 +161,11 @@ class ChannelContext:
         return parse(self.channel.pwm, "Hz") if self.channel.pwm else None
 
     @property
+    def release_within(self) -> float | None:
+        """Longest time the job allows the coil to let go in [s]."""
+        return parse(self.channel.release_within, "s") if self.channel.release_within else None
+
+    @property
     def heat_duty(self) -> float:
         """Share of time that counts for heat: 1 unless pulsed far faster than a case warms."""
         duty = parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0

@@ -35,6 +35,21 @@ SOUND = [
     ("add_channel", {"name": "Mist relay", "kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω", "pin": "L4"}),
     ("add_channel", {"name": "Ready light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "L7", "rail": ""}),
 ]
+VENTS = [
+    ("rename_build", {"name": "Fernhouse vents"}),
+    ("set_conditions", {"note": "A damp little glasshouse: bought relay boards for the vents and the warming mat, one bare relay for the lamps.", "ambient": "35 °C"}),
+    ("set_board", {"board": "board-radio-3v3"}),
+    ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "8 A"}),
+    ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
+    ("set_board_feed", {"rail": "rail2"}),
+    ("add_channel", {"name": "Warming mat", "kind": "heater", "voltage": "12 V", "figure": "2 A", "pin": "P25", "rail": "rail1", "stage": "relay_module"}),
+    ("set_setting", {"channel": "ch3", "module": "module-5v-low-plain", "coil_rail": "rail2"}),
+    ("add_channel", {"name": "Grow lamps", "kind": "led_strip", "voltage": "12 V", "figure": "1.5 A", "pin": "P26", "rail": "rail1", "stage": "relay_contact"}),
+    ("set_setting", {"channel": "ch4", "relay": "relay-5v-10a", "coil_rail": "rail2"}),
+    ("add_channel", {"name": "Roof vent", "kind": "solenoid", "voltage": "12 V", "figure": "600 mA", "pin": "P27", "rail": "rail1", "stage": "relay_module"}),
+    ("set_setting", {"channel": "ch5", "module": "module-5v-high", "coil_rail": "rail2"}),
+    ("set_use", {"channel": "ch5", "cycles_per_day": "40"}),
+]
 
 
 def made(edits) -> Build:
@@ -46,5 +61,5 @@ def made(edits) -> Build:
 
 
 if __name__ == "__main__":
-    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND)):
+    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("fernhouse-vents", VENTS)):
         (DEMO / f"{file}.json").write_text(write_build(made(edits)), encoding="utf-8")

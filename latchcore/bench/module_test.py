@@ -12,11 +12,11 @@ STEPS = (
     ("coil", "The board away. Meter on volts across the module's supply terminals, fed from a bench supply at what the coils' lids say.",
      "Coil voltage printed on the relay", None),
     ("resistance", "Supply off. Meter on ohms across the two coil pins of one relay.", "Coil resistance", None),
-    ("low", "Supply on. Touch the input pin to the module's 0 V with a wire.", "What does the relay do?", ("clicks", "nothing")),
-    ("high", "Touch the input pin to the module's supply with the same wire.", "What does the relay do?", ("clicks", "nothing")),
+    ("low", "Supply on. Touch the input pin to the module's 0 V with a wire.", "At 0 V the relay", ("clicks", "nothing")),
+    ("high", "Touch the input pin to the module's supply with the same wire.", "At its supply the relay", ("clicks", "nothing")),
     ("current", "Meter on milliamperes between the input pin and the side that made it click.", "Input current", None),
     ("drop", "Meter on volts from the input pin, open, to the module's 0 V.", "Volts at the open input", None),
-    ("jumper", "Supply off, jumper off. Meter on ohms from the coils' supply pin to the inputs' supply pin.", "Are they joined?", ("open", "joined")),
+    ("jumper", "Supply off, jumper off. Meter on ohms from the coils' supply pin to the inputs' supply pin.", "The two supply pins are", ("open", "joined")),
 )  # fmt: skip
 READINGS = {"coil": "V", "resistance": "Ω", "current": "A", "drop": "V"}
 

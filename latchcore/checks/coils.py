@@ -27,11 +27,14 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if result.facts.get("built_in_clamp"):
         return []
     lasting = context.hazardous
+    # The coil of a relay hangs on a rail of its own beside the load's.
+    feed, current = result.facts.get("coil_draw", (None, result.running))
+    highest = context.around.rail_volts(context.around.build.rail(feed)).max if feed else context.volts.max
     if not clamps:
         peak = result.facts.get("unclamped_peak")
         volts = blocking_rating(result.parts["transistor"])
         return [Finding("C4", "stop", where, "Nothing clamps this coil",
-                        f"At switch-off {show(result.running, 'A')} carries on into the transistor. Unclamped it heads for "
+                        f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it heads for "
                         f"{show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
                         "It may work for a while: then the transistor is doing the clamping.",
                         "highest supply, stray capacitance alone", node=opened, lasting=lasting)]  # fmt: skip
@@ -42,9 +45,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                             "With its anode to the plus side it conducts whenever the switch is on.", node=opened, lasting=lasting)]  # fmt: skip
         if part.kind == "zener" and part.note == "across the switch":
             zener = result.parts["clamp_zener"].v_z
-            if zener.min <= context.volts.max:
+            if zener.min <= highest:
                 return [Finding("C5", "stop", where, "The zener across the switch conducts always",
-                                f"It begins at {show(zener.min, 'V')}; the rail reaches {show(context.volts.max, 'V')}.",
+                                f"It begins at {show(zener.min, 'V')}; the rail reaches {show(highest, 'V')}.",
                                 "A zener across the switch must stand above the highest supply.",
                                 "least zener voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
     return []

@@ -33,6 +33,8 @@ TITLES = {
     "K6": "The contact does not last a year",
     "C1": "The coil may not pull in",
     "C2": "The coil gets too many volts",
+    "C3": "The coil is not held",
+    "C7": "The coil lets go too late",
     "C6": "The clamp is rated short",
 }
 #: A consequence yields to its cause: one mistake, one finding.

@@ -23,6 +23,7 @@ Candidate = tuple[str, Edits]
 MOST_REMEDIES = 3
 #: Where no edit of the design helps, this is what to ask for.
 ADVICE = {
+    "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
     "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
     "P3": "Use another pin, or a board with more outputs.",
     "P7": "Put a level shifter or an optocoupler between pin and stage, or use a board with a higher logic level.",
@@ -64,6 +65,12 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "C4":
         yield "Add a {clamp_diode}, band to the rail", setting(clamp="diode", clamp_band="rail")
         yield "Add diode and zener for a quicker release", setting(clamp="diode_zener", clamp_band="rail")
+    if check == "C7":
+        # The lowest zener that is soon enough leaves the switch the most room.
+        for zener in sorted(context.around.family("zener"), key=lambda z: z.v_z.typ):
+            yield "Use diode and zener: {clamp_zener}", setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail")
+    if check == "C3":
+        yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}),)
     if check == "C5":
         yield "Turn the diode round, band to the rail", setting(clamp_band="rail")
         yield "Use the {clamp_zener}", setting(clamp_zener="auto")

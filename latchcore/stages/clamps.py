@@ -9,6 +9,7 @@ from latchcore.context import ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Measure, Sized, StageResult
 from latchcore.stages.base import Setting
+from latchcore.stages.holding import holding
 from latchcore.transients import coils
 
 CLAMPS = (
@@ -158,6 +159,7 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     result.facts["unclamped_peak"] = peak
     if clamp.kind == "none":
         return
+    holding(context, result, clamp.diode if clamp.kind == "diode" and not clamp.reversed else None)
     drop = clamp.diode.v_f.min if clamp.diode else 0.0
     zener = clamp.zener.v_z.min if clamp.zener else 0.0
     across = coils.clamp_voltage(clamp.kind, volts.max, drop, zener)
@@ -167,4 +169,9 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
         return
     release = load.release / resistance
     result.facts["release_time"] = coils.release_time(result.running, inductance, resistance, across, release, w)
-    result.facts["release_assumed"] = not load.inductance_measured
+    result.facts |= {"release_assumed": not load.inductance_measured, "coil_inductance": load.inductance.typ}
+    if (within := context.release_within) is not None:
+        result.measures.append(
+            Measure("release", "C7", "Time the coil takes to let go", "s", result.facts["release_time"], "max", "highest current, lowest clamp", "t_rel",
+                    "The clamp decides how fast a coil lets go: the higher its volts, the sooner.", fix=within, fix_name="what the job allows")
+        )  # fmt: skip

@@ -67,6 +67,8 @@ def size(context: ChannelContext) -> StageResult:
     result.parts["relay"] = relay
     result.values.insert(0, Sized("relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"))
     closed = context.setting("contact") == "NC"
+    # Pulses on this channel would be meant for the load: a coil is not held with less here.
+    result.facts.pop("hold", None)
     draw = result.running
     _join(context, result, relay, closed)
     result.facts |= {"coil_draw": (feed.id, draw), "barrier": relay.barrier, "contact": "NC" if closed else "NO", "inverts": closed, "relay": relay}

@@ -144,6 +144,7 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     def load(current: float) -> str:
         return "off" if current * ratio <= limit else "on"
 
+    result.facts["stays_on"] = load(off) == "on"
     add(State("commanded_off", "Commanded off", "program", node, None, None, load(off), f"pin high; {show(off, 'A')} left in the LED", "I_off"))
     add(State("commanded_on", "Commanded on", "program", node, None, None, "on", "pin low: the LED is lit"))
     add(State("floating", "Floating", f"reset and upload, up to {show(board.upload_time, 's')}", node, None, None, load(injected),

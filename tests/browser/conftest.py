@@ -41,6 +41,13 @@ def page(page):
 
 
 @pytest.fixture
+def fernhouse(live_server):
+    """A build on relay modules and a bare relay."""
+    build = create_from_file((DEMO / "fernhouse-vents.json").read_bytes())
+    return f"{live_server.url}/builds/{build.pk}/"
+
+
+@pytest.fixture
 def theatre(live_server):
     """The demo build's address."""
     build = create_from_file((DEMO / "hollyhock-marionettes.json").read_bytes())

@@ -1,0 +1,89 @@
+"""Coils once they are in: what holds them under PWM, what less would spare, how soon they let go."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from latchcore.evaluate import evaluate
+from latchcore.transients.holding import hold_by_pwm
+from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
+
+
+def coil(stage="nmos_low_side", figure="400 Ω", **more):
+    return bench("relay_coil", "12 V", figure, stage=stage, board=EIGHT_BIT, pin="L5", **more)
+
+
+def allowed(within, **more):
+    return edited(coil(**more), ("set_use", {"channel": "ch2", "release_within": within}))
+
+
+@pytest.mark.parametrize("duty, severity", [("40 %", "stop"), ("60 %", "stop"), ("75 %", None), ("100 %", None)])
+def test_a_pulsed_coil_must_still_be_held(duty, severity):
+    assert findings(coil(switching={"pwm": "500 Hz", "duty": duty})).get("C3") == severity
+
+
+def test_pulses_taken_away_mend_it():
+    found = evaluate(coil(switching={"pwm": "500 Hz", "duty": "40 %"})).channels[0].findings
+    held = next(f for f in found if f.check == "C3")
+    assert "V" in held.sentence and any("without pulses" in r.label for r in held.remedies)
+
+
+def test_sixty_per_cent_of_the_volts_is_a_little_over_a_third_of_the_heat():
+    hold = result(coil()).facts["hold"]
+    assert 58 <= int(hold["duty"].split()[0]) <= 75 and 60 <= int(hold["saved"].split()[0]) <= 64
+    assert hold["share"] == "60 %" and hold["assumed"]
+
+
+def test_what_is_offered_for_holding_holds():
+    duty = result(coil()).facts["hold"]["duty"]
+    up = f"{int(duty.split()[0]) + 1} %"
+    assert findings(coil(switching={"pwm": "500 Hz", "duty": up})).get("C3") is None
+
+
+@pytest.mark.parametrize("chosen", [{"clamp": "diode_zener"}, {"clamp": "zener_across_switch"}, {"clamp": "none"}])
+def test_no_pulses_into_a_clamp_that_burns_each_of_them(chosen):
+    assert "hold" not in result(coil(settings=chosen)).facts
+
+
+def test_a_slow_stage_says_that_it_cannot_follow():
+    assert not result(coil("coupler_nmos")).facts["hold"]["follows"]
+
+
+@given(share=st.floats(0.3, 0.8), supply=st.floats(11.0, 14.0), drop=st.floats(0.0, 0.5), diode=st.floats(0.3, 1.0))
+def test_the_mean_volts_at_that_duty_are_the_hold_volts(share, supply, drop, diode):
+    hold = hold_by_pwm(rated=12.0, resistance=400.0, inductance=0.8, ambient=30.0, hold_share=share, supply_min=supply, switch_drop=drop, diode_drop=diode)
+    mean = hold.duty * (supply - drop) - (1 - hold.duty) * diode
+    assert mean == pytest.approx(share * 12.0) and share**2 <= hold.power_ratio < share**2 * 1.02
+
+
+@pytest.mark.parametrize("within, severity", [("2 ms", "fix"), ("100 ms", None)])
+def test_a_coil_that_must_let_go_soon(within, severity):
+    assert findings(allowed(within)).get("C7") == severity
+
+
+def test_a_zener_mends_a_late_release():
+    late = next(f for f in evaluate(allowed("5 ms")).channels[0].findings if f.check == "C7")
+    edits = next(r.edits for r in late.remedies if "zener" in r.label)
+    mended = edited(allowed("5 ms"), *edits)
+    assert "C7" not in findings(mended)
+    assert result(mended).facts["release_time"] < result(allowed("5 ms")).facts["release_time"] / 2
+
+
+@settings(max_examples=40, deadline=None)
+@given(ohms=st.floats(150, 1200))
+def test_diode_and_zener_never_let_go_later_than_the_diode_alone(ohms):
+    plain, quick = (result(coil(figure=f"{ohms:.4g} Ω", settings={"clamp": c})).facts["release_time"] for c in ("diode", "diode_zener"))
+    assert quick < plain
+
+
+def test_the_coil_of_a_relay_and_the_load_on_its_contact_keep_their_own_figures():
+    build = edited(bench("heater", "12 V", "2 A", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}), ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}))
+    found = result(build)
+    assert found.working.step("I_load_max").result > 2.0 > 0.2 > found.working.step("I_coil_max").result > 0.02
+    assert found.facts["coil_draw"] == ("rail3", found.working.step("I_coil_max").result)
+
+
+def test_a_coils_zener_is_held_against_the_coils_own_rail():
+    build = edited(bench("heater", "40 V", "200 mA", rail="40 V", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+                   ("set_setting", {"channel": "ch2", "coil_rail": "rail3", "clamp": "zener_across_switch"}))  # fmt: skip
+    assert "C5" not in findings(build)
