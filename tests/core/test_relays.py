@@ -12,6 +12,7 @@ from latchcore.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.formats.partsfile import build_record, typed
 from latchcore.modules import ways
+from latchcore.reach import reach
 from latchcore.sums.contacts import contact_life, contact_share, dc_curve
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, result
 
@@ -202,3 +203,39 @@ def test_a_way_never_promises_what_the_findings_deny(board, module, coil):
             continue
         used = edited(build, ("set_setting", {"channel": "ch2", **{k: v or "auto" for k, v in w.settings.items()}}))
         assert w.works == (not any(s in ("stop", "fix") for c, s in found(used).items() if c in {"P1", "P5", "P6", "P7", "P8", "P9", "P12", "P13", "D1"}))
+
+
+def table(build, relay="relay-5v-10a", closed=False):
+    context = BuildContext(build, CATALOGUE).channel(build.channels[0])
+    return {r.kind: r for r in reach(context, CATALOGUE.parts[relay], closed)}
+
+
+@pytest.mark.parametrize("kind, amperes", [("resistive_heater", 10.0), ("filament_lamp", 1.0), ("transformer", 20 / 15), ("brush_motor", 2.0), ("mains_coil", 2.0), ("induction_motor", 2.0)])
+def test_ten_amperes_on_the_lid_and_what_they_come_to_on_mains(kind, amperes):
+    europe, america = table(contact()), table(contact(conditions={"region": "north-america-120"}))
+    assert europe[kind].mains == america[kind].mains == pytest.approx(amperes)
+    assert europe[kind].power == pytest.approx(amperes * 230) and america[kind].power == pytest.approx(amperes * 120)
+    assert table(contact(), closed=True)[kind].mains == pytest.approx(amperes / 2)
+
+
+def test_a_cheap_board_caps_its_relay_by_half_and_a_small_lamp_is_not_capped():
+    assert table(contact(), "module-5v-low-plain")["resistive_heater"].mains == 5.0
+    assert table(contact(), "module-5v-low-plain")["filament_lamp"].mains == pytest.approx(1.0)
+
+
+def test_a_gulp_under_eight_milliseconds_wants_a_printed_rating():
+    lamp = table(contact())["switch_mode_or_led_lamp"]
+    assert "inrush" in lamp.note and lamp.mains == pytest.approx(1.0)
+
+
+def test_what_a_contact_refuses_is_left_out():
+    low = table(contact("heater", "14 V", "2 A"), "relay-12v-vehicle-30a")
+    assert low["resistive_heater"].mains is None and low["resistive_heater"].direct == 30.0
+    assert low["dc_motor"].mains is None and low["induction_motor"].direct is None
+    assert table(contact("heater", "24 V", "2 A"), "relay-12v-vehicle-30a")["resistive_heater"].direct is None
+
+
+def test_the_table_agrees_with_the_finding_on_the_channel():
+    build = contact("filament_lamp", "12 V", "5 A", settings={"relay": "relay-5v-10a"})
+    assert result(build).facts["allowed"] == pytest.approx(table(build)["filament_lamp"].direct)
+    assert found(build)["K1"] == "fix"

@@ -11,6 +11,7 @@ from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
 from latchcore.modules import ways
+from latchcore.reach import reach
 from latchcore.spreading import spread_out
 from latchcore.stages import STAGES
 from latchcore.standardise import common_resistors
@@ -203,7 +204,15 @@ class ChannelPage(BuildPage):
             "settings": STAGES[doc.channels[index].stage.kind].settings,
             "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
             "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),
+            "reaches": self._reaches(doc, doc.channels[index], report),
+            "region": catalogue().regions[doc.region],
         }  # fmt: skip
+
+    @staticmethod
+    def _reaches(doc: Document, channel, report) -> tuple:
+        """What else the contact might switch, for a channel on one."""
+        relay = report.result.facts.get("relay") if report.result else None
+        return reach(BuildContext(doc, catalogue()).channel(channel), relay, report.result.facts.get("inverts", False)) if relay else ()
 
     @staticmethod
     def _ways(doc: Document, channel, report) -> list:
