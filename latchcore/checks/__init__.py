@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from latchcore.checks import coils, contacts, drive, isolation, measured, pins, supplies
+from latchcore.checks import coils, contacts, drive, isolation, measured, on_time, pins, supplies
 from latchcore.context import ChannelContext
 from latchcore.report import SEVERITIES, Finding, StageResult
 
-FAMILIES = (pins, drive, coils, contacts, isolation, supplies)
+FAMILIES = (pins, drive, coils, on_time, contacts, isolation, supplies)
 
 
 def rank(finding: Finding) -> int:

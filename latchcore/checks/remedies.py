@@ -23,6 +23,7 @@ Candidate = tuple[str, Edits]
 MOST_REMEDIES = 3
 #: Where no edit of the design helps, this is what to ask for.
 ADVICE = {
+    "C8": "End it in hardware: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
     "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
     "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
     "P3": "Use another pin, or a board with more outputs.",
@@ -69,6 +70,9 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         # The lowest zener that is soon enough leaves the switch the most room.
         for zener in sorted(context.around.family("zener"), key=lambda z: z.v_z.typ):
             yield "Use diode and zener: {clamp_zener}", setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail")
+    if check == "C8" and context.channel.load.longest_rated:
+        same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
+        yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated}),)
     if check == "C3":
         yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}),)
     if check == "C5":

@@ -92,6 +92,9 @@ class Load(Model):
     pull_in: LevelText | None = None
     maximum: LevelText | None = None
     release: LevelText | None = None
+    longest_rated: SecondsText | None = None
+    duty_rated: DutyText | None = None
+    cut_off: SecondsText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
 

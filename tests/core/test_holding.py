@@ -87,3 +87,35 @@ def test_a_coils_zener_is_held_against_the_coils_own_rail():
     build = edited(bench("heater", "40 V", "200 mA", rail="40 V", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
                    ("set_setting", {"channel": "ch2", "coil_rail": "rail3", "clamp": "zener_across_switch"}))  # fmt: skip
     assert "C5" not in findings(build)
+
+
+def pulse(load, **more):
+    return bench("solenoid", "12 V", "1 A", stage="nmos_low_side", board=EIGHT_BIT, pin="L5", load={"hazards": "motion,pulse coil"} | load, **more)
+
+
+@pytest.mark.parametrize(
+    "load, switching, severity, says",
+    [
+        ({"longest_rated": "300 ms", "cut_off": "250 ms"}, None, "stop", "without end"),
+        ({"longest_rated": "300 ms", "cut_off": "250 ms"}, {"longest_on": "2 s"}, "stop", "for 2 s; it bears 300 ms"),
+        ({"longest_rated": "300 ms", "cut_off": "250 ms"}, {"longest_on": "200 ms"}, None, ""),
+        ({"longest_rated": "300 ms", "cut_off": "5 s"}, {"longest_on": "200 ms"}, "fix", "cuts off after 5 s"),
+        ({"longest_rated": "300 ms"}, {"longest_on": "200 ms"}, "fix", "Nothing but the program"),
+        ({}, {"longest_on": "200 ms"}, "fix", "not given"),
+        ({"duty_rated": "25 %", "cut_off": "1 s"}, {"duty": "40 %"}, "stop", "it bears 25 %"),
+        ({"duty_rated": "25 %", "cut_off": "1 s"}, {"duty": "25 %"}, None, ""),
+        ({"hazards": "motion"}, None, None, ""),
+    ],
+)
+def test_how_long_a_coil_may_be_on(load, switching, severity, says):
+    c8 = next((f for f in evaluate(pulse(load, switching=switching)).channels[0].findings if f.check == "C8"), None)
+    assert (c8 and c8.severity) == severity and (c8 is None or says in c8.sentence)
+    # What moves or strikes may not be accepted away.
+    assert c8 is None or c8.lasting == (severity == "stop")
+
+
+def test_the_program_is_told_when_to_end_it():
+    build = pulse({"longest_rated": "300 ms", "cut_off": "250 ms"}, switching={"longest_on": "2 s", "duty": "20 %"})
+    c8 = next(f for f in evaluate(build).channels[0].findings if f.check == "C8")
+    mended = edited(build, *next(r.edits for r in c8.remedies if "program end it" in r.label))
+    assert mended.channels[0].longest_on == "300 ms" and mended.channels[0].duty == "20 %" and "C8" not in findings(mended)
