@@ -53,6 +53,17 @@ def test_without_a_name_nothing_is_kept_and_nothing_lost(client, db):
     assert answer.status_code == 422 and "Nothing was typed" in answer.content.decode() and "3.7 mA" in answer.content.decode()
 
 
+def test_a_second_module_of_the_same_name_replaces_nothing(client, db):
+    client.post(reverse("intake"), READINGS | {"keep": "yes", "title": "module"})
+    answer = client.post(reverse("intake"), READINGS | {"keep": "yes", "title": "module", "current": "1 mA"})
+    assert answer.status_code == 422 and "already" in answer.content.decode() and "3.7 mA" in catalogue().parts[StockPart.objects.get().key].source
+
+
+def test_what_was_not_measured_is_said_to_be_usual(client, db):
+    client.post(reverse("intake"), READINGS | {"resistance": "", "keep": "yes", "title": "module"})
+    assert catalogue().parts[StockPart.objects.get().key].source.endswith("usual for its class")
+
+
 @pytest.mark.parametrize("low, high, says", [("clicks", "clicks", "clicks both ways"), ("nothing", "nothing", "clicks neither way"), ("", "", "begin with the coil")])
 def test_an_undecided_test_says_what_to_try(client, db, low, high, says):
     assert says in client.post(reverse("intake"), {"low": low, "high": high}).content.decode()

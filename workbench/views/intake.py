@@ -49,12 +49,15 @@ class Intake(View):
         if not title:
             return "Nothing was typed; expected what the module is called, such as “two-channel module from the shed”."
         key = own_key(title, "module")
+        if key in catalogue().parts:
+            return f"“{title[:60]}” is in the drawer already; expected a name of its own, so that neither is lost."
         evidence = "; ".join(f"{words}: {request.POST.get(step, '')}" for step, _, words, _ in STEPS if request.POST.get(step))
         try:
             figures = build_record("module", key, title, typed("module", verdict.figures), BASE[verdict.active], catalogue())
         except ValidationError as error:
             return f"{error.errors()[0]['loc'][0]}: {plain(error)}"
-        figures["source"] = f"bench test: {evidence}"[:200]
+        rest = "; the rest as usual for its class" if verdict.open else ""
+        figures["source"] = f"bench test: {evidence}"[: 200 - len(rest)] + rest
         stocking.take_in([Row(0, key, "module", title, figures, tuple(verdict.figures), quantity=1)])
         return redirect("drawer")
 
