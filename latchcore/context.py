@@ -123,6 +123,7 @@ class ChannelContext:
             "surge": load.surge and parse(load.surge, "A"),
             "surge_time": load.surge_time and parse(load.surge_time, "s"),
             "hazards": load.hazards,
+            "count": load.count,
         } | {name: self._level(getattr(load, name), rated) for name in ("pull_in", "maximum", "release")}
         return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
 

@@ -98,6 +98,11 @@ class Load(Model):
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
 
+    @property
+    def shown(self) -> str:
+        """Its figure, with how many of them there are."""
+        return f"{self.count} × {self.figure}" if self.count and self.count > 1 else self.figure
+
 
 class Stage(Model):
     """Which stage drives the load, with what the user fixed of it; everything else is sized."""

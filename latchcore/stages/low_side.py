@@ -186,7 +186,7 @@ def join_low_side(context: ChannelContext, result: StageResult, prefix: str) -> 
     domain = "low"
     net.domains |= {rail: domain, switch: domain, pin_node: "logic", "0V": "logic"}
     net.add(f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=pin_node)
-    net.add(f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": rail, "-": switch})
+    net.add(f"{prefix}.LOAD", "load", channel.load.shown, channel.id, **{"+": rail, "-": switch})
     return rail, switch
 
 
@@ -196,7 +196,7 @@ def join_high_load(context: ChannelContext, result: StageResult, ground: str) ->
     switch = f"{prefix}.SW"
     result.netlist.domains |= {rail: "low", switch: "low"}
     result.netlist.domains.setdefault(ground, "low")
-    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.figure, prefix, **{"+": switch, "-": ground})
+    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.shown, prefix, **{"+": switch, "-": ground})
     return rail, switch
 
 
@@ -205,5 +205,5 @@ def join_low_load(context: ChannelContext, result: StageResult) -> tuple[str, st
     prefix, rail = context.channel.id, context.rail.id
     switch = f"{prefix}.SW"
     result.netlist.domains |= {rail: "low", switch: "low"}
-    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.figure, prefix, **{"+": rail, "-": switch})
+    result.netlist.add(f"{prefix}.LOAD", "load", context.channel.load.shown, prefix, **{"+": rail, "-": switch})
     return rail, switch

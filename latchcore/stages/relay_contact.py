@@ -99,7 +99,7 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     net.domains.setdefault(ground, "low")
     add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
              **{"1": coil.terminals["+"], "2": coil.terminals["-"], "COM": rail, "NC" if closed else "NO": fed})  # fmt: skip
-    add_part(context, result, "LOAD", "load", context.channel.load.figure, domain="low", **{"+": fed, "-": ground})
+    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain="low", **{"+": fed, "-": ground})
     if context.load.kind.inductive and context.setting("load_clamp") != "none":
         diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
         result.parts["load_diode"] = diode

@@ -206,7 +206,7 @@ def _join(context: ChannelContext, result: StageResult, module: Module, feed) ->
     contact = "NC" if context.setting("contact") == "NC" else "NO"
     add_part(context, result, "K1", "module", module.title, f"{contact} contact, {module.barrier} barrier", domain="low",
              **{"IN": node, "VCC": supply, "COIL+": feed.id, "GND": coil_return, "COM": rail, contact: fed})  # fmt: skip
-    add_part(context, result, "LOAD", "load", context.channel.load.figure, domain="low", **{"+": fed, "-": ground})
+    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain="low", **{"+": fed, "-": ground})
     if context.load.kind.inductive and context.setting("load_clamp") != "none":
         diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
         result.parts["load_diode"] = diode

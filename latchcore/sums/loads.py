@@ -93,7 +93,7 @@ def load_figures(kind: LoadKind, rated: float, figure: Spread, unit: str, given:
         ``A``, ``W`` or ``Ω``: what the figure is
     given : dict
         Anything measured: ``inductance`` [H], ``surge`` [A], ``surge_time`` [s], ``pull_in``, ``maximum``,
-        ``release`` [V], ``hazards``
+        ``release`` [V], ``hazards``; ``count`` of equal coils side by side, of which figure and inductance are one's
     led_share : float
         Share of a strip's volts its LEDs take
 
@@ -115,9 +115,11 @@ def load_figures(kind: LoadKind, rated: float, figure: Spread, unit: str, given:
     else:
         current = Spread(rated / figure.max, rated / figure.typ, rated / figure.min)
     resistance = Spread(rated / current.max, rated / current.typ, rated / current.min)
-    inductance = None
+    inductance, many = None, (given.get("count") or 1) if kind.inductive else 1
+    # Coils side by side on one switch: their currents add, resistance and inductance fall together, so L/R stays.
+    current, resistance = current.scaled(many), resistance.scaled(1 / many)
     if kind.inductive:
-        measured = given.get("inductance")
+        measured = given["inductance"] / many if given.get("inductance") else None
         # While unmeasured, the class time constant stands in; a clamp is judged by current, not by this figure.
         inductance = Spread.of(measured, 0.1) if measured else Spread.of(kind.time_constant * resistance.typ, 0.5)
     surge = given.get("surge")

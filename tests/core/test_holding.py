@@ -119,3 +119,18 @@ def test_the_program_is_told_when_to_end_it():
     c8 = next(f for f in evaluate(build).channels[0].findings if f.check == "C8")
     mended = edited(build, *next(r.edits for r in c8.remedies if "program end it" in r.label))
     assert mended.channels[0].longest_on == "300 ms" and mended.channels[0].duty == "20 %" and "C8" not in findings(mended)
+
+
+@pytest.mark.parametrize("many", [2, 3, 8])
+def test_coils_side_by_side_add_their_currents_and_let_go_together(many):
+    one, more = coil(), edited(coil(), ("set_load", {"channel": "ch2", "count": str(many)}))
+    assert result(more).running == pytest.approx(many * result(one).running)
+    assert result(more).facts["unclamped_peak"] > result(one).facts["unclamped_peak"]
+    quick = {key: result(build).facts["release_time"] for key, build in (("one", one), ("many", more))}
+    assert quick["many"] == pytest.approx(quick["one"], rel=1e-6)
+    assert result(more).netlist.part("ch2.LOAD").value == f"{many} × 400 Ω"
+
+
+def test_too_many_coils_for_one_small_transistor():
+    build = bench("relay_coil", "12 V", "160 Ω", stage="npn_low_side", board=EIGHT_BIT, settings={"transistor": "npn-45v-500ma"})
+    assert "D2" not in findings(build) and findings(edited(build, ("set_load", {"channel": "ch2", "count": "6"}))).get("D2") in ("fix", "stop")
