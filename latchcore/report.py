@@ -206,6 +206,13 @@ class StageResult:
         """The measure of that key, or ``None``."""
         return next((m for m in self.measures if m.key == key), None)
 
+    @property
+    def on_with(self) -> str:
+        """Level of the pin that switches the load on: ``high``, ``low``, or ``unknown``."""
+        active = self.facts.get("active", "high")
+        # Behind a closed contact the load is on while the coil is off.
+        return {"high": "low", "low": "high"}.get(active, active) if self.facts.get("inverts") else active
+
     def steps_for(self, symbol: str) -> list[Step]:
         """The working that leads to a symbol."""
         return self.working.leading_to(symbol)

@@ -12,5 +12,5 @@ SCHOOLS = (
 def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
-    choices = {"dead_choices": (("off", "off"), ("on", "on")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "series_choices": SERIES, "school_choices": SCHOOLS}
+    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "series_choices": SERIES, "school_choices": SCHOOLS}
     return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -25,7 +25,7 @@ def _severity(context: ChannelContext) -> tuple[str, bool]:
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """P3, P4, P5, P6, P10 and P13 of one channel."""
     pin, where = context.pin, context.channel.id
-    found = []
+    found = _level(context, result)
     if context.channel.pin and pin is None:
         found.append(Finding("P3", "stop", where, f"This board has no pin {context.channel.pin}",
                              f"{context.board.title} has no line of that name.", "A pin that is not there drives nothing."))  # fmt: skip
@@ -102,6 +102,16 @@ def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
                     f"With the board unpowered and the rail live {show(back, 'A')} flows through the {through} into the pin.",
                     "The dead pin's protection leads it into the board's supply: the load is on and the board half alive.",
                     "board unpowered, load supply live", node=state.node, lasting=lasting)]  # fmt: skip
+
+
+def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P12: what the program takes for on against what the stage takes for on."""
+    says, does = context.channel.on_level, result.on_with
+    if says is None or does == "unknown" or says == does or result.facts.get("input"):
+        return []
+    return [Finding("P12", "stop", context.channel.id, "Program and stage disagree on which level is on",
+                    f"The program switches it on with the pin {says}; this stage is on with the pin {does}.",
+                    "Everything then works the wrong way round: off is on, and on is off.", "every command", lasting=context.hazardous)]  # fmt: skip
 
 
 def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) -> list[Finding]:

@@ -73,6 +73,11 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "C8" and context.channel.load.longest_rated:
         same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
         yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated}),)
+    if check == "P12" and context.channel.on_level:
+        used = context.channel
+        yield f"Let the program switch on with the pin {result.on_with}", (("set_use", {"channel": used.id, "when_dead": used.when_dead, "on_level": result.on_with,
+              "cycles_per_day": str(used.cycles_per_day or ""), "release_within": used.release_within or ""}),)  # fmt: skip
+        yield "Put a small NPN between pin and input", setting(drive="npn")
     if check == "C3":
         yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}),)
     if check == "C5":

@@ -126,6 +126,7 @@ class Channel(Model):
     when_dead: Literal["off", "on"] = "off"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None
+    on_level: Literal["high", "low"] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
     note: Note = ""

@@ -87,6 +87,7 @@ def size(context: ChannelContext) -> StageResult:
                     "V_rail", "Above its own supply the pin's protection conducts.", stop=board.logic.min + board.over_supply,
                     stop_name="most the pin tolerates"))  # fmt: skip
         w.note("V_rail", "highest rail voltage", "V", context.volts.max, {}, {}, "high rail")
+    result.facts["active"] = "low" if sink else "high"
     _states(context, result, sink, forward, resistor.value * (1 - tol))
     return result
 

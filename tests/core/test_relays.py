@@ -121,6 +121,11 @@ CONTACTS = {
     "no clamp at the relay's own coil": (lambda: contact(settings={"clamp": "none"}), "C4", "stop"),
     "PWM on a contact": (lambda: contact(switching={"pwm": "50 Hz"}), "D9", "stop"),
     "unknown trigger level": (lambda: edited(_unknown_module(), ("set_setting", {"channel": "ch2", "module": "own"})), "P12", "check"),
+    "the program says low, the module high": (lambda: on_module("module-5v-high", use={"on_level": "low"}), "P12", "stop"),
+    "both say high": (lambda: on_module("module-5v-high", use={"on_level": "high"}), "P12", None),
+    "both say low": (lambda: on_module(board=EIGHT_BIT, use={"on_level": "low"}), "P12", None),
+    "an NPN between turns it round": (lambda: on_module(settings={"drive": "npn"}, use={"on_level": "low"}), "P12", "stop"),
+    "behind NC the load is on with the coil off": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a", "contact": "NC"}, use={"when_dead": "on", "on_level": "high"}), "P12", "stop"),
     "known trigger level": (lambda: on_module("module-5v-high"), "P12", None),
 }  # fmt: skip
 
@@ -239,3 +244,15 @@ def test_the_table_agrees_with_the_finding_on_the_channel():
     build = contact("filament_lamp", "12 V", "5 A", settings={"relay": "relay-5v-10a"})
     assert result(build).facts["allowed"] == pytest.approx(table(build)["filament_lamp"].direct)
     assert found(build)["K1"] == "fix"
+
+
+def test_program_and_stage_are_brought_together_without_losing_how_it_is_used():
+    build = on_module("module-5v-high", use={"on_level": "low", "cycles_per_day": "40"})
+    p12 = next(f for f in evaluate(build).channels[0].findings if f.check == "P12")
+    mended = edited(build, *p12.remedies[0].edits)
+    assert "P12" not in found(mended) and mended.channels[0].cycles_per_day == 40
+
+
+def test_an_led_between_rail_and_pin_is_on_with_the_pin_low():
+    build = edited(bench("indicator_led", "2 V", "3 mA", rail="5 V", stage="direct_pin", board=EIGHT_BIT, settings={"connection": "sink"}), ("set_use", {"channel": "ch2", "on_level": "high"}))
+    assert found(build).get("P12") == "stop" and found(edited(build, ("set_use", {"channel": "ch2", "on_level": "low"}))).get("P12") is None

@@ -174,11 +174,11 @@ def set_needs(build: Build, channel: str, needs: str = "") -> str:
 
 
 @edit
-def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "", release_within: str = "") -> str:
-    """Say what the load must do when everything is dead, how often it is switched, and how soon its coil must let go."""
+def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "", release_within: str = "", on_level: str = "") -> str:
+    """Say what the load must do when everything is dead, how often it is switched, how soon its coil must let go, and which level of the pin is on in the program."""
     found = the_channel(build, channel)
     many = _whole(cycles_per_day, "cycles_per_day") if cycles_per_day.strip() else None
-    reread(found, Channel, when_dead=when_dead, cycles_per_day=many, release_within=release_within.strip() or None)
+    reread(found, Channel, when_dead=when_dead, cycles_per_day=many, release_within=release_within.strip() or None, on_level=on_level or None)
     return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
 
 
