@@ -15,7 +15,8 @@ from playwright.sync_api import sync_playwright
 
 ROOT = Path(__file__).resolve().parent.parent
 SHOTS = ROOT / "docs" / "screenshots"
-#: File name, address within the demo build (None: the workbench), what to open first.
+#: File name, address within the demo build (None: the workbench; "vents:" within the build on relay modules), what to
+#: open first, or which part of the page to bring to the top.
 VIEWS = [
     ("workbench", None, None),
     ("line-up", "", None),
@@ -29,6 +30,10 @@ VIEWS = [
     ("step-in", "step-in/", None),
     ("rails", "rails/", None),
     ("pins", "pins/", None),
+    ("module", "vents:channels/ch3/", None),
+    ("module-ways", "vents:channels/ch3/", ".ways-view"),
+    ("contact", "vents:channels/ch4/", ".contact-view"),
+    ("module-test", "/drawer/intake/", None),
 ]
 
 
@@ -56,9 +61,17 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(base)
             build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute("href")
+            vents = page.get_by_role("link", name="Fernhouse vents").first.get_attribute("href")
             for name, where, opened in VIEWS:
+                if where and where.startswith("vents:"):
+                    where = vents + where.removeprefix("vents:")
                 page.goto(base + ("/" if where is None else where if where.startswith("/") else build + where))
-                if opened:
+                if opened and opened.startswith("."):
+                    # By the wheel: a picture taken right after a jump by script may be half painted.
+                    page.mouse.move(560, 400)
+                    page.mouse.wheel(0, page.locator(opened).first.bounding_box()["y"] - 16)
+                    page.wait_for_timeout(400)
+                elif opened:
                     page.get_by_text(opened, exact=True).first.click()
                 page.evaluate("document.fonts.ready")
                 page.screenshot(path=SHOTS / f"{name}.png")
