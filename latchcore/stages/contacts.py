@@ -5,7 +5,9 @@ from __future__ import annotations
 from latchcore.catalogue.records import Relay
 from latchcore.context import ChannelContext
 from latchcore.quantity import show
-from latchcore.report import Measure, StageResult
+from latchcore.report import Measure, Sized, StageResult
+from latchcore.stages import clamps, low_side
+from latchcore.stages.frame import add_part
 from latchcore.sums import contacts
 
 #: Kind of contact duty of each load kind.
@@ -67,6 +69,26 @@ def contact_measures(context: ChannelContext, result: StageResult, relay: Relay,
     typical = result.typical
     result.facts["under_wetting"] = (context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes) and typical > 0
     result.facts["wetting"] = f"{show(relay.wetting_volts, 'V')} and {show(relay.wetting_amperes, 'A')}"
+
+
+def load_on_contact(context: ChannelContext, result: StageResult, fed: str, ground: str) -> None:
+    """The load behind the contact, with the diode an inductive one wants across it: the coil's own does nothing for it."""
+    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain="low", **{"+": fed, "-": ground})
+    if context.load.kind.inductive and context.setting("load_clamp") != "none":
+        diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
+        result.parts["load_diode"] = diode
+        result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, diode.title, False, detail="band to plus"))
+        add_part(context, result, "D3", "diode", diode.title, "at the load, band to plus", domain="low", A=ground, K=fed)
+
+
+def no_pulses(context: ChannelContext, result: StageResult) -> None:
+    """D9: a contact follows no PWM, whatever drives its coil."""
+    result.facts["pwm_limit"] = 0.0
+    result.measures[:] = [m for m in result.measures if m.key != "pwm"]
+    if context.frequency:
+        result.working.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
+        result.measures.append(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech",
+                                       "A contact wears with every operation: PWM is not for it.", stop=1.0, stop_name="what a contact should follow"))  # fmt: skip
 
 
 def _surge(context: ChannelContext, result: StageResult, found: contacts.ContactShare) -> None:

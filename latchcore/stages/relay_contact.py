@@ -8,8 +8,8 @@ from latchcore.catalogue.records import Relay
 from latchcore.context import ChannelContext
 from latchcore.document.models import Load
 from latchcore.quantity import show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import bipolar_low, clamps, contacts, low_side
+from latchcore.report import Sized, StageResult
+from latchcore.stages import bipolar_low, contacts, low_side
 from latchcore.stages.base import Setting
 from latchcore.stages.frame import Traits, add_part, power_only, return_node
 from latchcore.working import renamed
@@ -79,12 +79,7 @@ def size(context: ChannelContext) -> StageResult:
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, relay, closed)
     result.load_volts = (context.volts.min, context.volts.max)
-    result.facts["pwm_limit"] = 0.0
-    result.measures[:] = [m for m in result.measures if m.key != "pwm"]
-    if context.frequency:
-        result.working.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
-        result.measures.append(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech",
-                                       "A contact wears with every operation: PWM is not for it.", stop=1.0, stop_name="what a contact should follow"))  # fmt: skip
+    contacts.no_pulses(context, result)
     result.live |= {"coil": show(draw, "A"), "load": show(result.running, "A"), "volts": span(*result.load_volts, "V")}
     return result
 
@@ -99,9 +94,4 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     net.domains.setdefault(ground, "low")
     add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
              **{"1": coil.terminals["+"], "2": coil.terminals["-"], "COM": rail, "NC" if closed else "NO": fed})  # fmt: skip
-    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain="low", **{"+": fed, "-": ground})
-    if context.load.kind.inductive and context.setting("load_clamp") != "none":
-        diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
-        result.parts["load_diode"] = diode
-        result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, diode.title, False, detail="band to plus"))
-        add_part(context, result, "D3", "diode", diode.title, "at the load, band to plus", domain="low", A=ground, K=fed)
+    contacts.load_on_contact(context, result, fed, ground)

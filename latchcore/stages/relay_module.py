@@ -7,7 +7,7 @@ from latchcore.context import ChannelContext
 from latchcore.quantity import resistor_code, show, span
 from latchcore.report import Measure, Sized, StageResult, State
 from latchcore.spread import Spread
-from latchcore.stages import clamps, contacts, low_side
+from latchcore.stages import contacts, low_side
 from latchcore.stages.base import Setting
 from latchcore.stages.drivers import npn_shifter
 from latchcore.stages.frame import Traits, add_part, join_pin, power_only, return_node
@@ -86,15 +86,12 @@ def size(context: ChannelContext) -> StageResult:
     _coil(context, result, module, volts)
     draw = w.calc("I_coil", "V_coil_rail/R_coil_min", "A", "highest rail, least coil", V_coil_rail=(volts.max, "V"), R_coil_min=(module.coil_resistance.min, "Ω"))
     closed = context.setting("contact") == "NC"
-    result.facts |= {"coil_draw": (feed.id, draw), "contact": "NC" if closed else "NO", "inverts": closed, "pwm_limit": 0.0,
+    result.facts |= {"coil_draw": (feed.id, draw), "contact": "NC" if closed else "NO", "inverts": closed,
                      "barrier": module.barrier if logic or not module.separate else module.barrier}  # fmt: skip
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, module, closed)
     result.load_volts = (context.volts.min, context.volts.max)
-    if context.frequency:
-        w.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
-        result.measures.append(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech",
-                                       "A contact wears with every operation: PWM is not for it.", stop=1.0, stop_name="what a contact should follow"))  # fmt: skip
+    contacts.no_pulses(context, result)
     result.live = {"pin": show(result.pin_current, "A"), "base": "", "coil": show(draw, "A"), "load": show(result.running, "A"), "switch": "",
                    "volts": span(*result.load_volts, "V")}  # fmt: skip
     return result
@@ -206,9 +203,4 @@ def _join(context: ChannelContext, result: StageResult, module: Module, feed) ->
     contact = "NC" if context.setting("contact") == "NC" else "NO"
     add_part(context, result, "K1", "module", module.title, f"{contact} contact, {module.barrier} barrier", domain="low",
              **{"IN": node, "VCC": supply, "COIL+": feed.id, "GND": coil_return, "COM": rail, contact: fed})  # fmt: skip
-    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain="low", **{"+": fed, "-": ground})
-    if context.load.kind.inductive and context.setting("load_clamp") != "none":
-        diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
-        result.parts["load_diode"] = diode
-        result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, diode.title, False, detail="band to plus"))
-        add_part(context, result, "D3", "diode", diode.title, "at the load, band to plus", domain="low", A=ground, K=fed)
+    contacts.load_on_contact(context, result, fed, ground)
