@@ -15,7 +15,7 @@ from latchcore.report import StageResult
 def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The module as a dashed frame round what is inside, the load's circuit at the right."""
     k1, load = named(result, channel, "K1"), named(result, channel, "LOAD")
-    module, unit = result.facts["relay"], result.facts["unit"]
+    module = result.facts["relay"]
     back, rail = load.terminals["-"], k1.terminals["COM"]
     closed = "NC" in k1.terminals
     fed, coil_rail, supply, entry, low = (k1.terminals[n] for n in ("NC" if closed else "NO", "COIL+", "VCC", "IN", "GND"))
@@ -31,7 +31,8 @@ def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, r
     contact(c, 344, 118, closed=False)
     c.line((240, 152), (240, 168))
     symbols.box(c, 240, 180, 62, 24, "driver")
-    inside = f"{resistor_code(unit.resistor.typ)}" + (" + indicator" if module.indicator else "")
+    across = result.value("parallel")
+    inside = resistor_code(module.input_resistor.typ) + (f" ∥ {across.text}" if across else "") + (" + indicator" if module.indicator else "")
     symbols.box(c, 158, 118, 62, 40, "")
     c.text(158, 114, "coupler" if module.input == "coupler" else "transistor", "note", "middle")
     c.text(158, 130, inside, "note", "middle")

@@ -200,7 +200,7 @@ def _join(context: ChannelContext, result: StageResult, module: Module, feed) ->
     supply = "board.VDD" if context.setting("feed") == "logic" else feed.id
     coil_return = f"{feed.id}.0V" if feed.ground == "own" else "0V"
     net.domains.setdefault(coil_return, "low")
-    contact = "NC" if context.setting("contact") == "NC" else "NO"
-    add_part(context, result, "K1", "module", module.title, f"{contact} contact, {module.barrier} barrier", domain="low",
+    contact, across = "NC" if context.setting("contact") == "NC" else "NO", context.ohms("parallel")
+    add_part(context, result, "K1", "module", module.title, f"{contact} contact, {module.barrier} barrier" + (f", {resistor_code(across)} across its input resistor" if across else ""), domain="low",
              **{"IN": node, "VCC": supply, "COIL+": feed.id, "GND": coil_return, "COM": rail, contact: fed})  # fmt: skip
     contacts.load_on_contact(context, result, fed, ground)

@@ -26,6 +26,12 @@ def test_a_stop_leaves_with_one_and_names_channel_sum_and_remedy(capsys):
     assert "STOP C4  B Trapdoor: Nothing clamps this coil" in out and "> Add a" in out
 
 
+def test_a_module_that_never_lets_go_is_told_with_its_ways(capsys):
+    assert main(["check", str(ROOT / "demo" / "fernhouse-vents.json")]) == 1
+    out = capsys.readouterr().out
+    assert "STOP P8  A Warming mat" in out and "330 across its 1 kΩ" in out and "small NPN" in out
+
+
 @pytest.mark.parametrize("content", [b"", b"{", b"\xff", b'{"format": "zinc-latch-build"}'])
 def test_unusable_input_leaves_with_two_and_one_line(content, tmp_path, capsys):
     path = tmp_path / "x.json"

@@ -6,6 +6,7 @@ import pytest
 
 from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
+from drawings.relay import state_picture
 from drawings.schematic import schematic
 from latchcore.report import Measure
 from latchcore.stages import STAGES
@@ -32,6 +33,13 @@ BUILDS |= {
     "p-channel on the pin": lambda: bench("solenoid", "12 V", "200 mA", stage="pmos_high_side", settings={"drive": "pin", "clamp": "diode_zener"}),
     "zener across a high side": lambda: bench("solenoid", "12 V", "200 mA", stage="pmos_high_side", settings={"clamp": "zener_across_switch"}),
     "coil clamped through a coupler stage": lambda: bench("solenoid", "12 V", "200 mA", stage="coupler_nmos", settings={"clamp": "diode_zener"}),
+}  # fmt: skip
+BUILDS |= {
+    "module behind an NPN": lambda: bench("heater", "12 V", "1 A", stage="relay_module", settings={"drive": "npn"}),
+    "module with a resistor across": lambda: bench("heater", "12 V", "1 A", stage="relay_module", settings={"feed": "logic", "parallel": "330"}),
+    "module for high inputs, a coil behind it": lambda: bench("solenoid", "12 V", "1 A", stage="relay_module", settings={"module": "module-5v-high"}),
+    "relay with a coil behind its NC contact": lambda: bench("solenoid", "12 V", "1 A", stage="relay_contact", settings={"contact": "NC"}),
+    "relay whose coil has diode and zener": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"clamp": "diode_zener"}),
 }  # fmt: skip
 SPACE = "{http://www.w3.org/2000/svg}"
 
@@ -103,3 +111,21 @@ def test_a_histogram_outlines_what_lies_beyond_its_limit():
     picture = ET.fromstring(histogram(spread))
     bins = [r.get("class") for r in picture.iter(f"{SPACE}rect")]
     assert 0 < spread.outside < 1 and "bin beyond" in bins and "bin" in bins
+
+
+@pytest.mark.parametrize("chosen, lit", [("NO", {"commanded_on", "hung"}), ("NC", {"commanded_off", "floating", "weakly_pulled", "unpowered"})])
+def test_the_arm_lies_where_the_coil_puts_it_and_the_load_follows_the_contact(chosen, lit):
+    found = result(bench("heater", "12 V", "1 A", stage="relay_contact", settings={"contact": chosen}))
+    for state in found.states:
+        root = ET.fromstring(state_picture(state, found))
+        arm = next(g for g in root.iter() if (g.get("class") or "") == "ink heavy")
+        assert (state.load == "on") == ("energised" in ET.tostring(root, "unicode"))
+        end = arm.get("y2") or arm.get("d") or arm.get("points")
+        assert ("57" in end) == (state.load == "on")
+        assert (state.key in lit) == ("load on" in ET.tostring(root, "unicode"))
+
+
+def test_what_is_soldered_across_the_input_resistor_is_on_the_drawing_and_in_the_list():
+    build = BUILDS["module with a resistor across"]()
+    assert any("∥ 330" in (t.text or "") for t in drawn(build).iter(f"{SPACE}text"))
+    assert "330 across its input resistor" in result(build).netlist.part("ch2.K1").note
