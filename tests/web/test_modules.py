@@ -109,3 +109,8 @@ def test_how_it_is_used_is_told_apart_from_nonsense(client, fernhouse, field, sa
 def test_no_page_calls_anything_the_word_it_never_uses(client, fernhouse):
     for page in (f"/builds/{fernhouse.pk}/channels/{MAT}/", f"/builds/{fernhouse.pk}/channels/{LAMPS}/", reverse("intake")):
         assert " safe" not in client.get(page).content.decode().lower()
+
+
+def test_a_refused_use_is_shown_on_an_open_sheet(client, fernhouse):
+    text, _ = send(client, fernhouse, f"channels/{LAMPS}/", edit="set_use", channel=LAMPS, when_dead="off", release_within="soon")
+    assert 'id="load-sheet"' in text and " open" in text.split('id="load-sheet"')[0][-60:]
