@@ -77,7 +77,7 @@ def test_the_simulated_modules_give_nothing_away(client, db):
 
 def test_a_way_is_used_by_one_press_and_undone(client, fernhouse):
     page = client.get(f"/builds/{fernhouse.pk}/channels/{MAT}/").content.decode()
-    assert "Ways to make this module work here" in page and page.count("Use this way") == 3
+    assert f'href="{reverse("intake")}"' in page and "Ways to make this module work here" in page and page.count("Use this way") == 3
     text, build = send(client, fernhouse, f"channels/{MAT}/", edit="set_setting", channel=MAT, feed="logic", parallel="330", drive="pin")
     assert build.document.channel(MAT).stage.settings["parallel"] == "330" and "Nothing to mend" in text
     assert "not as meant" in page and "not as meant" not in text
