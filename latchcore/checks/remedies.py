@@ -23,7 +23,7 @@ Candidate = tuple[str, Edits]
 MOST_REMEDIES = 3
 #: Where no edit of the design helps, this is what to ask for.
 ADVICE = {
-    "C8": "End it in hardware: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
+    "C8": "Let the program end it within what it bears, and end it in hardware besides: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
     "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
     "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
     "P3": "Use another pin, or a board with more outputs.",

@@ -114,3 +114,42 @@ def test_no_page_calls_anything_the_word_it_never_uses(client, fernhouse):
 def test_a_refused_use_is_shown_on_an_open_sheet(client, fernhouse):
     text, _ = send(client, fernhouse, f"channels/{LAMPS}/", edit="set_use", channel=LAMPS, when_dead="off", release_within="soon")
     assert 'id="load-sheet"' in text and " open" in text.split('id="load-sheet"')[0][-60:]
+
+
+@pytest.mark.parametrize("field, said, expected", [
+    ("longest_rated", "a while", "s"), ("longest_rated", "-1 s", "-1 s"), ("duty_rated", "140 %", "100 %"), ("duty_rated", "half", "%"), ("cut_off", "5 V", "5 V"), ("count", "two", "two"), ("count", "0", "0"),
+])  # fmt: skip
+def test_a_coils_sheet_names_nonsense_and_changes_nothing(client, fernhouse, field, said, expected):
+    text, build = send(client, fernhouse, f"channels/{VENT}/", edit="set_load", channel=VENT, **{field: said})
+    assert said in text and expected in text and build.version == fernhouse.version
+
+
+def test_a_pulse_coil_is_asked_for_its_limit_and_content_when_it_has_one(client, fernhouse):
+    text, _ = send(client, fernhouse, f"channels/{VENT}/", edit="set_load", channel=VENT, longest_rated="500 ms")
+    assert "On for longer than this coil bears" in text and "end it in hardware besides" in text
+    text, _ = send(client, fernhouse, f"channels/{VENT}/", edit="set_switching", channel=VENT, longest_on="500 ms")
+    assert "Only the program ends this pulse" in text
+    text, _ = send(client, fernhouse, f"channels/{VENT}/", edit="set_load", channel=VENT, cut_off="400 ms")
+    assert "Nothing to mend" in text
+
+
+def test_the_level_of_the_program_is_held_against_the_module(client, fernhouse):
+    text, _ = send(client, fernhouse, f"channels/{VENT}/", edit="set_use", channel=VENT, when_dead="off", cycles_per_day="40", on_level="low")
+    assert "disagree on which level is on" in text and "Let the program switch on with the pin high" in text
+    text, build = send(client, fernhouse, f"channels/{VENT}/", edit="undo")
+    assert build.document.channel(VENT).on_level is None and "Nothing to mend" in text
+
+
+def test_two_tabs_the_second_does_not_overwrite_the_way_of_the_first(client, fernhouse):
+    old = fernhouse.version
+    send(client, fernhouse, f"channels/{MAT}/", edit="set_setting", channel=MAT, feed="logic", parallel="330", drive="pin")
+    answer = client.post(f"/builds/{fernhouse.pk}/channels/{MAT}/", {"version": old, "edit": "set_setting", "channel": MAT, "drive": "npn"}, headers={"HX-Request": "true"})
+    kept = Build.objects.select_related("head").get(pk=fernhouse.pk).document.channel(MAT).stage.settings
+    assert answer.status_code == 409 and kept["parallel"] == "330" and kept.get("drive") != "npn"
+
+
+def test_the_advisor_offers_a_contact_until_silence_is_asked_for(client, fernhouse):
+    page = client.get(reverse("advisor", args=[fernhouse.pk, LAMPS])).content.decode()
+    assert "Relay contact" in page and "Relay module" in page
+    text, build = send(client, fernhouse, f"channels/{LAMPS}/advisor/", edit="set_needs", channel=LAMPS, needs=["", "silent"])
+    assert build.document.channel(LAMPS).needs == ["silent"] and text.index("N-channel, low side") < text.index("Relay contact</")
