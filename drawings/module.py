@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drawings import symbols
-from drawings.pieces import begin, ground, named, pin_and_series, rail_line
+from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line
 from drawings.plans import load_at, transistor_at
 from drawings.relay import _load_clamp, contact
 from drawings.svg import Canvas
@@ -59,6 +59,7 @@ def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, r
         pulled_down_beside(c, result, channel)
     else:
         pin_and_series(c, result, channel, 84, 118, 127)
+        pulled_down(c, named(result, channel, "R2"), 108, 118)
     c.wire(rail, (318, 118), (306, 118), (306, 52), (344, 52), (344, 38))
     c.dot(rail, 344, 38)
     at = 106 if closed else 130

@@ -17,23 +17,31 @@ def resistor(c: Canvas, x: float, y: float, upright: bool = False) -> None:
         c.line((x + 17, y), (x + 28, y))
 
 
-def npn(c: Canvas, x: float, y: float) -> None:
-    """Base at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34)."""
+def _bipolar(c: Canvas, x: float, y: float) -> None:
     c.line((x - 30, y), (x - 6, y))
     c.line((x - 6, y - 17), (x - 6, y + 17), css="ink heavy")
     c.line((x - 6, y - 8), (x + 14, y - 22), (x + 14, y - 34))
     c.line((x - 6, y + 8), (x + 14, y + 22), (x + 14, y + 34))
-    c.add("path", "solid", d=f"M{x + 11.5} {y + 20.3}l-9.6 -1.6 4.8 -7z")
 
 
-def nmos(c: Canvas, x: float, y: float) -> None:
-    """Gate at (x−30, y), drain at (x+14, y−34), source at (x+14, y+34); the arrow points to the channel."""
+def _mosfet(c: Canvas, x: float, y: float) -> None:
     c.line((x - 30, y), (x - 12, y), (x - 12, y - 15))
     c.line((x - 12, y - 15), (x - 12, y + 15))
     for top in (-18, -5, 8):
         c.line((x - 5, y + top), (x - 5, y + top + 10), css="ink heavy")
     c.line((x - 5, y - 13), (x + 14, y - 13), (x + 14, y - 34))
     c.line((x - 5, y + 13), (x + 14, y + 13), (x + 14, y + 34))
+
+
+def npn(c: Canvas, x: float, y: float) -> None:
+    """Base at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34)."""
+    _bipolar(c, x, y)
+    c.add("path", "solid", d=f"M{x + 11.5} {y + 20.3}l-9.6 -1.6 4.8 -7z")
+
+
+def nmos(c: Canvas, x: float, y: float) -> None:
+    """Gate at (x−30, y), drain at (x+14, y−34), source at (x+14, y+34); the arrow points to the channel."""
+    _mosfet(c, x, y)
     c.line((x - 5, y), (x + 14, y), (x + 14, y + 13))
     c.add("path", "solid", d=f"M{x - 4} {y}l9 -4.5v9z")
 
@@ -99,21 +107,13 @@ def pin(c: Canvas, x: float, y: float, label: str) -> None:
 
 def pnp(c: Canvas, x: float, y: float) -> None:
     """Base at (x−30, y), emitter at (x+14, y−34), collector at (x+14, y+34)."""
-    c.line((x - 30, y), (x - 6, y))
-    c.line((x - 6, y - 17), (x - 6, y + 17), css="ink heavy")
-    c.line((x - 6, y - 8), (x + 14, y - 22), (x + 14, y - 34))
-    c.line((x - 6, y + 8), (x + 14, y + 22), (x + 14, y + 34))
+    _bipolar(c, x, y)
     c.add("path", "solid", d=f"M{x - 4} {y - 9.5}l9.6 -1.8 -4.6 -6.8z")
 
 
 def pmos(c: Canvas, x: float, y: float) -> None:
     """Gate at (x−30, y), source at (x+14, y−34), drain at (x+14, y+34); the arrow points away from the channel."""
-    c.line((x - 30, y), (x - 12, y), (x - 12, y - 15))
-    c.line((x - 12, y - 15), (x - 12, y + 15))
-    for top in (-18, -5, 8):
-        c.line((x - 5, y + top), (x - 5, y + top + 10), css="ink heavy")
-    c.line((x - 5, y - 13), (x + 14, y - 13), (x + 14, y - 34))
-    c.line((x - 5, y + 13), (x + 14, y + 13), (x + 14, y + 34))
+    _mosfet(c, x, y)
     c.line((x - 5, y), (x + 14, y), (x + 14, y - 13))
     c.add("path", "solid", d=f"M{x + 6} {y}l-9 -4.5v9z")
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from latchcore.checks import channel_findings
 from latchcore.context import BuildContext, ChannelContext
+from latchcore.preferred import largest_below
 from latchcore.quantity import resistor_code, show
 from latchcore.report import Finding, StageResult
 from latchcore.stages import relay_module
@@ -48,11 +49,9 @@ def ways(context: ChannelContext) -> list[Way]:
     low = fed_from_logic(board.logic.min, module.input_resistor.typ, drop, board.vol_max)
     plain = {"feed": "module", "parallel": "", "drive": "pin"}
     plans = [("as_it_is", "As it is", plain)]
-    if module.input == "coupler":
+    if relay_module.pulled_low(module):
         plans.append(("fed_low", "Inputs fed from the logic supply, jumper off", plain | {"feed": "logic"}))
         if low.parallel:
-            from latchcore.preferred import largest_below
-
             across = resistor_code(largest_below("E12", low.parallel / (1 + context.tolerance)))
             plans.append(("parallel", f"The same with {across} across its {show(module.input_resistor.typ, 'Ω')}", plain | {"feed": "logic", "parallel": across}))
         plans.append(("npn", "A small NPN between pin and input", plain | {"drive": "npn"}))

@@ -88,7 +88,7 @@ def no_pulses(context: ChannelContext, result: StageResult) -> None:
     if context.frequency:
         result.working.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
         result.measures.append(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech",
-                                       "A contact wears with every operation: PWM is not for it.", stop=1.0, stop_name="what a contact should follow"))  # fmt: skip
+                                       "A contact wears with every operation: PWM is not for it.", stop=context.limits["contact_hertz"], stop_name="what a contact should follow"))  # fmt: skip
 
 
 def _surge(context: ChannelContext, result: StageResult, found: contacts.ContactShare) -> None:

@@ -7,7 +7,7 @@ from latchcore.quantity import show, span
 from latchcore.report import Measure, StageResult, State
 from latchcore.spread import Spread
 from latchcore.stages.base import Setting, resistor_measures, sized_resistor
-from latchcore.stages.frame import Traits
+from latchcore.stages.frame import UNPOWERED_PIN, Traits
 from latchcore.stages.low_side import running_current
 from latchcore.sums import leds
 
@@ -20,8 +20,6 @@ settings = (
     Setting("resistor_watts", "Resistor rating", "watts"),
 )
 traits = Traits(cost=0, fails="the LED stays dark or lit")
-#: What the pin's protection holds an unpowered pin at [V].
-UNPOWERED_PIN = 0.6
 
 
 def suits(context: ChannelContext) -> str | None:

@@ -10,6 +10,8 @@ from latchcore.transients.coils import pwm_ripple
 
 #: Load models that are switched as power, by contact or transistor.
 POWER = {"ohmic", "led_string", "constant_power"}
+#: What the protection of an unpowered pin holds it at [V].
+UNPOWERED_PIN = 0.6
 
 
 @dataclass(frozen=True)

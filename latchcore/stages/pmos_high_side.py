@@ -7,7 +7,7 @@ from latchcore.report import Measure, StageResult, State
 from latchcore.stages import high_gate
 from latchcore.stages.base import Setting
 from latchcore.stages.drivers import SHIFTER_SETTINGS, Driver, npn_shifter
-from latchcore.stages.frame import Traits, join_pin, power_only
+from latchcore.stages.frame import UNPOWERED_PIN, Traits, join_pin, power_only
 from latchcore.sums import gates, pulls
 
 kind = "pmos_high_side"
@@ -20,8 +20,6 @@ settings = (
 )
 traits = Traits(side="high", cost=3)
 suits = power_only
-#: What the protection of an unpowered pin holds it at [V].
-UNPOWERED_PIN = 0.6
 
 
 def size(context: ChannelContext) -> StageResult:

@@ -10,8 +10,8 @@ from latchcore.spread import Spread
 from latchcore.stages import contacts, low_side
 from latchcore.stages.base import Setting
 from latchcore.stages.drivers import npn_shifter
-from latchcore.stages.frame import Traits, add_part, join_pin, power_only, return_node
-from latchcore.sums import modules
+from latchcore.stages.frame import UNPOWERED_PIN, Traits, add_part, join_pin, power_only, return_node
+from latchcore.sums import modules, pulls
 from latchcore.transients import coils
 
 kind = "relay_module"
@@ -30,8 +30,8 @@ settings = (
 )
 traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=3, fails="welds on, or does not close", note="whether it isolates hangs on its jumper")
 suits = power_only
-#: What the module's own driver keeps of the coil's volts, and what an unpowered pin is held at [V].
-DRIVER_DROP, UNPOWERED_PIN = Spread(0.05, 0.15, 0.3), 0.6
+#: What the module's own driver keeps of the coil's volts: a small transistor in saturation, as its class has it [V].
+DRIVER_DROP = Spread(0.05, 0.15, 0.3)
 
 
 def module_of(context: ChannelContext) -> tuple[Module, bool]:
@@ -42,6 +42,11 @@ def module_of(context: ChannelContext) -> tuple[Module, bool]:
     around = context.around
     volts = [around.rail_volts(r).typ for r in around.build.rails] or [0.0]
     return min(around.family("module"), key=lambda m: min(abs(v - m.coil) for v in volts) > 0.12 * m.coil), True
+
+
+def pulled_low(module: Module) -> bool:
+    """Whether the input is switched on by pulling it low; while that is not known, by what its kind of input usually is."""
+    return module.active == "low" or (module.active == "unknown" and module.input == "coupler")
 
 
 def coil_rail(context: ChannelContext, module: Module):
@@ -78,16 +83,15 @@ def size(context: ChannelContext) -> StageResult:
     result.facts |= {"relay": module, "unit": unit, "module_feed": feed, "logic_fed": logic, "active": module.active}
     _join(context, result, module, feed)
     if context.setting("drive") == "npn":
-        _through_npn(context, result, module, unit)
-    elif module.input == "coupler":
-        _coupler_input(context, result, module, unit, logic)
+        _through_npn(context, result, module, unit, feed)
+    elif pulled_low(module):
+        _low_input(context, result, module, unit, logic)
     else:
-        _transistor_input(context, result, module, unit)
+        _high_input(context, result, module, unit)
     _coil(context, result, module, volts)
     draw = w.calc("I_coil", "V_coil_rail/R_coil_min", "A", "highest rail, least coil", V_coil_rail=(volts.max, "V"), R_coil_min=(module.coil_resistance.min, "Ω"))
     closed = context.setting("contact") == "NC"
-    result.facts |= {"coil_draw": (feed.id, draw), "contact": "NC" if closed else "NO", "inverts": closed,
-                     "barrier": module.barrier if logic or not module.separate else module.barrier}  # fmt: skip
+    result.facts |= {"coil_draw": (feed.id, draw), "contact": "NC" if closed else "NO", "inverts": closed, "barrier": module.barrier}
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, module, closed)
     result.load_volts = (context.volts.min, context.volts.max)
@@ -112,7 +116,7 @@ def _coil(context, result, module, volts) -> None:
                 "A regulator on the board may serve the logic and not the coils.", stop=module.maximum * module.coil, stop_name="maximum continuous voltage"))  # fmt: skip
 
 
-def _coupler_input(context, result, module, unit, logic) -> None:
+def _low_input(context, result, module, unit, logic) -> None:
     board, w, add = context.board, result.working, result.measures.append
     least, most = modules.on_currents(unit, 0.0, board.vol_max, w)
     w.note("I_on_need", "as the module wants", "A", module.on_current, {}, {})
@@ -159,35 +163,41 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     add(State("hung", "Program hung with the output on", "until somebody notices", node, None, None, "on", "stays as it was commanded"))
 
 
-def _transistor_input(context, result, module, unit) -> None:
+def _high_input(context, result, module, unit) -> None:
     board, w, add = context.board, result.working, result.measures.append
     least = w.calc("I_B_in", "larger(0, (V_OH_min - V_BE_max)/(R_in_max + r_pin))", "A", "low pin, high V_BE, high resistor",
-                   V_OH_min=(board.voh_noload_min, "V"), V_BE_max=(module.led.max, "V"), R_in_max=(unit.resistor.max, "Ω"), r_pin=(board.droop, "Ω"))  # fmt: skip
+                   V_OH_min=(board.voh_noload_min, "V"), V_BE_max=(unit.drop_max, "V"), R_in_max=(unit.resistor.max, "Ω"), r_pin=(board.droop, "Ω"))  # fmt: skip
     add(Measure("input_on", "P7", "Input current with the pin high", "A", least, "min", "low pin, high V_BE, high resistor", "I_B_in",
                 "Too little, and its transistor does not hold the coil.", stop=module.on_current, stop_name="what its input wants"))  # fmt: skip
-    most = w.calc("I_pin", "(V_OH_max - V_BE_min)/R_in_min", "A", "stiff high pin", V_OH_max=(board.logic.max, "V"), V_BE_min=(module.led.min, "V"), R_in_min=(unit.resistor.min, "Ω"))
+    most = w.calc("I_pin", "(V_OH_max - V_BE_min)/R_in_min", "A", "stiff high pin", V_OH_max=(board.logic.max, "V"), V_BE_min=(unit.drop_min, "V"), R_in_min=(unit.resistor.min, "Ω"))
     result.pin_current = most
     add(Measure("pin_current", "P1", "Pin current", "A", most, "max", "stiff high pin", "I_pin", "What its input takes.", stop=board.pin_absolute,
                 fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current"))  # fmt: skip
-    low_side.five_states(context, result, f"{context.channel.id}.PIN", 0.35, _own_resistor(unit), "its transistor conducts")
+    # Its own resistor lies in series and holds nothing down; whether one to ground is inside is not known.
+    pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at its input", "R_pd", pulls.BASE_LIMIT)
+    node = f"{context.channel.id}.PIN"
+    if pull:
+        add_part(context, result, "R2", "resistor", pull.text, **{"1": node, "2": "0V"})
+    low_side.five_states(context, result, node, pulls.BASE_LIMIT, pull, "its transistor conducts")
 
 
-def _own_resistor(unit) -> Sized:
-    return Sized("inside", "Input resistor", "R_in", "Ω", unit.resistor.max, "inside", False)
-
-
-def _through_npn(context, result, module, unit) -> None:
+def _through_npn(context, result, module, unit, feed) -> None:
     """A small NPN between: the input is pulled fully low, or left to rise to its own supply."""
-    _, most = modules.on_currents(unit, 0.0, 0.3, result.working)
-    least, _ = modules.on_currents(unit, 0.0, 0.3, result.working)
+    w = result.working
+    _, most = modules.on_currents(unit, 0.0, 0.0, w)
+    # Its collector stands at the module's supply, whatever rail the load is on.
+    at_module = context.around.channel(context.channel.model_copy(update={"rail": feed.id}))
+    driver = npn_shifter(at_module, result, most, f"{context.channel.id}.IN")
+    if pulled_low(module):
+        least, _ = modules.on_currents(unit, 0.0, driver.drop_max, w)
+        why = "Too little, and the relay chatters or stays off."
+    else:
+        least, why = w.note("I_on_min", "an NPN only pulls low", "A", 0.0, {}, {}), "This input wants to be driven high; an NPN only pulls low."
     result.measures.append(
-        Measure("input_on", "P7", "LED current with the transistor on", "A", least, "min", "low supply, high V_F, high resistor", "I_on_min",
-                "Too little, and the relay chatters or stays off.", stop=module.on_current, stop_name="what its input wants")
+        Measure("input_on", "P7", "Input current with the transistor on", "A", least, "min", "low supply, high V_F, high resistor", "I_on_min", why,
+                stop=module.on_current, stop_name="what its input wants")
     )  # fmt: skip
-    before = result.netlist.parts[:]
-    result.netlist.parts[:] = [p for p in before if not p.ref.startswith("BOARD.")]
-    npn_shifter(context, result, most, f"{context.channel.id}.IN")
-    result.facts["active"] = "high"
+    result.facts["active"] = "unknown" if module.active == "unknown" else "high"
 
 
 def _join(context: ChannelContext, result: StageResult, module: Module, feed) -> None:
