@@ -82,6 +82,7 @@ CONTENT_SECURITY_POLICY = {
 SECURE_REFERRER_POLICY = "same-origin"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
-DATA_UPLOAD_MAX_NUMBER_FIELDS = 200
+# A board of two hundred lines, nine cells each, is the largest form there is.
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 2_400
 CSRF_FAILURE_VIEW = "workbench.views.errors.csrf_failure"
 LOGGING = {"version": 1, "disable_existing_loggers": False}

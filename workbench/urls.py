@@ -2,16 +2,19 @@
 
 from django.urls import path
 
-from workbench.views import drawer, errors, helpers, intake, stations, workbench
+from workbench.views import boards, drawer, errors, helpers, intake, stations, workbench
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
     path("import/", workbench.Import.as_view(), name="import"),
     path("drawer/", drawer.Drawer.as_view(), name="drawer"),
     path("drawer/part/", drawer.PartForm.as_view(), name="part"),
+    path("drawer/board/", boards.BoardGrid.as_view(), name="board"),
+    path("drawer/board/<slug:key>.<str:form>", boards.export_board, name="export-board"),
     path("drawer/intake/", intake.Intake.as_view(), name="intake"),
     path("drawer/import/", drawer.ImportParts.as_view(), name="import-parts"),
     path("drawer/export/", drawer.export, name="export-parts"),
+    path("progress/", helpers.progress, name="progress"),
     path("look/", helpers.look, name="look"),
     path("echo/", helpers.echo, name="echo"),
     path("step/", helpers.step, name="step"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -105,7 +106,7 @@ def build_record(family: str, key: str, title: str, given: dict[str, Any], base:
     return record
 
 
-def read_parts(text: str, catalogue: Catalogue | None = None) -> list[Row]:
+def read_parts(text: str, catalogue: Catalogue | None = None, told: Callable[[int, int], None] = lambda done, of: None) -> list[Row]:
     """
     Read a table of parts; every row is judged, none is taken in.
 
@@ -113,6 +114,8 @@ def read_parts(text: str, catalogue: Catalogue | None = None) -> list[Row]:
     ----------
     text : str
         Comma- or semicolon-separated, with a header; figures in columns named as in the records, lists with ``|`` between
+    told : callable, optional
+        Called now and then with how many rows are judged, of how many
 
     Returns
     -------
@@ -155,7 +158,9 @@ def read_parts(text: str, catalogue: Catalogue | None = None) -> list[Row]:
     if len(lines) - 1 > MOST_ROWS:
         raise PartsFileError(f"The table has {len(lines) - 1} rows; at most {MOST_ROWS} are taken at once.")
     rows, seen = [], {}
-    for line, cells in lines[1:]:
+    for done, (line, cells) in enumerate(lines[1:]):
+        if done % 100 == 0:
+            told(done, len(lines) - 1)
         row = _judge(line, dict(zip(header, (_plain_cell(c) for c in cells), strict=False)), len(cells) > len(header), catalogue)
         if not row.error and row.key in seen:
             row = Row(line, row.key, row.family, row.title, column="key", error=f"“{row.key}” stands already in line {seen[row.key]}.")

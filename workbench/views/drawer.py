@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views import View
 from pydantic import ValidationError
 
@@ -23,9 +24,11 @@ from latchcore.formats.partsfile import (
     write_parts,
 )
 from latchcore.quantity import QuantityError, parse, show
+from workbench import progress
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
+from workbench.views.files import read_upload
 
 #: Families whose records are filled in as a form; a board has its own grid.
 FORM_FAMILIES = {key: words for key, words in FAMILIES.items() if key != "board"}
@@ -72,7 +75,7 @@ class Drawer(View):
         groups: dict[str, list] = {}
         for part in StockPart.objects.all()[:6000]:
             groups.setdefault(FAMILIES[part.family], []).append((part, used.get(part.key, [])))
-        page = {"groups": groups, "families": FORM_FAMILIES.items(), "generic": catalogue().datasheet, **context}
+        page = {"groups": groups, "families": FAMILIES.items(), "generic": catalogue().datasheet, **context}
         return render(request, "drawer/list.html", page, status=status)
 
 
@@ -83,6 +86,8 @@ class PartForm(View):
         """The form, of a kind or for a part that is there."""
         part = StockPart.objects.filter(key=request.GET.get("key", "")).first()
         family = part.family if part else request.GET.get("family", "")
+        if family == "board":
+            return redirect(f"{reverse('board')}?{request.GET.urlencode()}")
         if family not in FORM_FAMILIES:
             return redirect("drawer")
         values = {name: _shown(part.figures.get(name, "")) for name in part.given} if part else {}
@@ -161,10 +166,9 @@ class ImportParts(View):
 
     def post(self, request: HttpRequest) -> HttpResponse:
         """Judge the table; take it in where that was asked for and nothing is refused."""
-        upload = request.FILES.get("file")
-        text = upload.read().decode("utf-8-sig", errors="replace") if upload else request.POST.get("text", "")
+        text, token = read_upload(request), request.POST.get("token", "")
         try:
-            rows = read_parts(text, catalogue())
+            rows = read_parts(text, catalogue(), lambda done, of: progress.tell(token, done, of))
         except PartsFileError as error:
             return Drawer().show(request, 422, import_error=str(error), pasted=text[:200_000])
         told = stocking.compared(rows)

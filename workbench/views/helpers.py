@@ -12,6 +12,7 @@ from latchcore import preferred
 from latchcore.quantity import QuantityError, parse, resistor_code, show
 from latchcore.spread import parse_spread
 from workbench.models import Build
+from workbench.progress import told
 
 
 @require_GET
@@ -37,6 +38,13 @@ def step(request):
     except (QuantityError, KeyError) as error:
         return JsonResponse({"error": str(error)}, status=422)
     return JsonResponse({"text": resistor_code(value), "echo": f"= {show(value, 'Ω')}"})
+
+
+@require_GET
+def progress(request):
+    """How far a waiting page's import has come."""
+    done, of = told(request.GET.get("token", "")) or (0, 0)
+    return JsonResponse({"done": done, "of": of})
 
 
 @require_GET

@@ -11,8 +11,21 @@
   document.addEventListener("submit", (event) => {
     event.target.sentAt = performance.now();
     const busy = event.target.matches("[data-busy]") && $(".busy", event.target);
-    if (busy) busy.hidden = false;
+    if (busy) { busy.hidden = false; waitFor(event.target, busy); }
   }, true);
+  // A long import says how many rows it has judged, under a token of this page's own.
+  function waitFor(form, busy) {
+    const field = $("input[name=token]", form), words = $(".busy-words", form);
+    if (!field) return;
+    field.value = `${Date.now()}-${Math.random().toString(36).slice(2, 10)}`;
+    const ask = async () => {
+      const answer = await fetch(`/progress/?token=${field.value}`).catch(() => null);
+      const { done, of } = answer?.ok ? await answer.json() : {};
+      if (of) { busy.max = of; busy.value = done; words.textContent = `${done} of ${of} rows judged`; }
+      setTimeout(ask, 150);
+    };
+    setTimeout(ask, 150);
+  }
   document.addEventListener("change", (event) => {
     const form = event.target.closest("form[data-auto]");
     if (!form) return;
