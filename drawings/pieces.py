@@ -34,6 +34,9 @@ def ground(c: Canvas, node: str, x: float, y: float) -> None:
     """The return under a wire: the board's 0 V, or an open triangle where it is another one."""
     if node == "0V":
         symbols.ground(c, x, y)
+    elif node.endswith(".N"):
+        c.add("circle", "body", cx=x, cy=y + 4, r=4)
+        c.text(x + 10, y + 9, "neutral" if c.hazardous else "return", "note")
     else:
         symbols.own_ground(c, x, y)
 
@@ -62,6 +65,25 @@ def pin_and_series(c: Canvas, result: StageResult, channel: Channel, x: float, y
     c.wire(pin_node, (x, y), (middle - 28, y))
     resistor(c, r1, middle, y)
     c.wire(r1.terminals["2"], (middle + 28, y), (x_end, y))
+
+
+def hold_at(c: Canvas, result: StageResult, channel: Channel, x: float, y: float, aside: bool = False) -> bool:
+    """Holding resistor with the capacitor across it, lying in a rail round (x, y); whether the stage has them."""
+    r6, c1 = named(result, channel, "R6"), named(result, channel, "C1")
+    if r6 is None:
+        return False
+    begin(c, r6)
+    symbols.resistor(c, x, y)
+    c.text(x + 34 if aside else x, y + (22 if aside else 42), f"R6 {r6.value}", "note", "start" if aside else "middle")
+    c.close()
+    begin(c, c1)
+    c.line((x - 28, y), (x - 28, y + 20), (x - 4, y + 20))
+    c.line((x + 4, y + 20), (x + 28, y + 20), (x + 28, y))
+    c.line((x - 4, y + 11), (x - 4, y + 29), css="ink heavy")
+    c.line((x + 4, y + 11), (x + 4, y + 29), css="ink heavy")
+    c.text(x + 34 if aside else x, y + (35 if aside else 55), f"C1 {c1.value}", "note", "start" if aside else "middle")
+    c.close()
+    return True
 
 
 def pulled_down(c: Canvas, part: Part | None, x: float, y: float, right: bool = True) -> None:

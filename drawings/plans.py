@@ -38,7 +38,7 @@ def transistor_at(c: Canvas, result: StageResult, channel: Channel, ref: str, x:
         c.text(x + 24, y - 12, result.live["switch"], "live")
 
 
-def clamp_at(c: Canvas, result: StageResult, channel: Channel, x: float, top: tuple[str, float], bottom: tuple[str, float], x_from: float) -> None:
+def clamp_at(c: Canvas, result: StageResult, channel: Channel, x: float, top: tuple[str, float], bottom: tuple[str, float], x_from: float, notes: bool = True) -> None:
     """The clamp beside the load, between two nodes at their heights."""
     diode, zener = named(result, channel, "D1"), named(result, channel, "D2")
     parts = [p for p in (zener, diode) if p is not None]
@@ -54,7 +54,8 @@ def clamp_at(c: Canvas, result: StageResult, channel: Channel, x: float, top: tu
         else:
             symbols.diode(c, x, place, band_up=diode.terminals["K"] == top[0] or zener is not None and diode.terminals["K"] == top[0])
         c.text(x + 15, place, part.ref.split(".")[-1], "mono")
-        c.text(x + 15, place + 15, part.note or part.value, "note")
+        if notes:
+            c.text(x + 15, place + 15, part.note or part.value, "note")
         c.close()
         place += 56
     c.wire(bottom[0], (x, place - 28), (x, bottom[1]), (x_from, bottom[1]))

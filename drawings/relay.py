@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drawings import symbols
-from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line
+from drawings.pieces import begin, ground, hold_at, named, pin_and_series, pulled_down, rail_line
 from drawings.plans import clamp_at, load_at, transistor_at
 from drawings.svg import Canvas
 from latchcore.document.models import Channel
@@ -23,52 +23,101 @@ def contact(c: Canvas, x: float, y: float, closed: bool, changeover: bool = True
 
 def relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """A coil on its transistor at the left, the contact in the load's circuit at the right, the barrier between."""
-    k1, q1, load = named(result, channel, "K1"), named(result, channel, "Q1"), named(result, channel, "LOAD")
-    coil_rail, switch, rail, back = k1.terminals["1"], k1.terminals["2"], k1.terminals["COM"], load.terminals["-"]
-    closed = "NC" in k1.terminals
-    fed = k1.terminals["NC" if closed else "NO"]
-    rail_line(c, coil_rail, f"coil rail   coil {result.live['coil']}", 24, 214, 38)
-    rail_line(c, rail, rail_text, 290, 506, 38)
-    pin_and_series(c, result, channel, 78, 220, 156)
-    pulled_down(c, named(result, channel, "R2"), 92, 220)
+    k1, q1, r2, r6 = (named(result, channel, ref) for ref in ("K1", "Q1", "R2", "R6"))
+    coil, switch = k1.terminals["1"], k1.terminals["2"]
+    control = q1.terminals.get("B") or q1.terminals["G"]
+    if r6 is None:
+        rail_line(c, coil, f"coil rail   coil {result.live['coil']}", 24, 214, 38)
+    else:
+        rail_line(c, r6.terminals["1"], "", 24, 32, 38)
+        c.text(96, 28, f"coil rail   coil {result.live['coil']}", "strong", data_node=r6.terminals["1"])
+        hold_at(c, result, channel, 60, 38)
+        c.wire(coil, (88, 38), (214, 38))
+    series = named(result, channel, "R1") or named(result, channel, "W1")
+    pin_and_series(c, result, channel, 66, 220, 130)
+    if series.kind == "wire":
+        begin(c, series)
+        c.line((130, 220), (140, 220))
+        c.close()
+    c.wire(control, (140, 220), (156, 220))
+    if r2 is not None:
+        on_base = r2.terminals["1"] == control
+        pulled_down(c, r2, 148 if on_base else 75, 220, right=False)
     transistor_at(c, result, channel, "Q1", 186, 220, live=False, title=False)
     c.wire("0V", (200, 254), (200, 290))
     symbols.ground(c, 200, 290)
-    c.wire(q1.terminals["C"], (200, 186), (200, 142))
+    c.wire(q1.terminals.get("C") or q1.terminals["D"], (200, 186), (200, 142))
     begin(c, k1)
     symbols.load(c, 200, 108, "coil")
     c.add("rect", "frame", x=176, y=74, width=220, height=68)
     c.line((244, 74), (244, 142), css="gap")
     c.line((252, 74), (252, 142), css="gap")
-    contact(c, 316, 108, closed=False, changeover="NC" in k1.terminals or "changeover" in k1.value)
-    c.text(258, 90, "K1", "mono")
-    c.text(404, 90, k1.value.split(",")[0][:18], "note")
+    c.text(404, 90, f"K1 {k1.value.split(',')[0]}"[:21], "note")
     c.close()
-    c.wire(coil_rail, (200, 38), (200, 74))
-    c.dot(coil_rail, 200, 38)
-    c.wire(rail, (290, 108), (270, 108), (270, 56), (300, 56), (300, 38))
-    c.dot(rail, 300, 38)
-    at = 96 if closed else 120
-    c.wire(fed, (341, at), (396, at), (396, 170))
-    load_at(c, result, channel, symbol, 396, 204)
-    c.wire(back, (396, 238), (396, 290))
-    ground(c, back, 396, 290)
-    clamp_at(c, result, channel, 74, (coil_rail, 38), (switch, 168), 200)
-    _load_clamp(c, result, channel, fed, back)
+    c.wire(coil, (200, 38), (200, 74))
+    c.dot(coil, 200, 38)
+    contact_side(c, result, channel, symbol, rail_text, 316, 108, "changeover" in k1.value)
+    clamp_at(c, result, channel, 74 if r6 is None else 108, (coil, 38), (switch, 168), 200, notes=r6 is None)
+
+
+def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str, x: float, y: float, changeover: bool) -> None:
+    """The load's circuit at the right: the contact at (x, y) in the feed, in the return, or in both."""
+    k1, load = named(result, channel, "K1"), named(result, channel, "LOAD")
+    closed = "NC" in k1.terminals
+    com, far, back = k1.terminals["COM"], k1.terminals["NC" if closed else "NO"], load.terminals["-"]
+    plus, breaks = load.terminals["+"], result.facts.get("breaks", "live")
+    feed = plus if breaks == "neutral" else com
+    rail_line(c, feed, "from the switch in series" if feed.endswith(".SW") else rail_text, 280, 506, 38)
+    if breaks == "neutral":
+        c.wire(feed, (396, 38), (396, 170))
+        c.dot(feed, 396, 38)
+        c.line((260, y + 34), (260, 262), (318, 262), css="absent")
+    else:
+        begin(c, k1)
+        contact(c, x, y, closed=False, changeover=changeover or closed)
+        c.close()
+        c.wire(feed, (x - 26, y), (x - 46, y), (x - 46, 54), (x, 54), (x, 38))
+        c.dot(feed, x, 38)
+        c.wire(far, (x + 25, y - 12 if closed else y + 12), (396, y - 12 if closed else y + 12), (396, 170))
+    load_at(c, result, channel, symbol, 396, 204, below=54 if breaks == "live" else 0)
+    if breaks == "live":
+        c.wire(back, (396, 238), (396, 300))
+        ground(c, back, 396, 300)
+    else:
+        begin(c, k1)
+        contact(c, 336, 276, closed=False, changeover=False)
+        c.text(336, 258, "same relay" if breaks == "both" else "K1", "note", "middle")
+        c.close()
+        low = k1.terminals["COM2"] if breaks == "both" else com
+        c.wire(back, (396, 238), (396, 288), (361, 288))
+        c.wire(low, (310, 276), (284, 276), (284, 300))
+        ground(c, low, 284, 300)
+    _load_clamp(c, result, channel, plus, back)
 
 
 def _load_clamp(c: Canvas, result: StageResult, channel: Channel, fed: str, back: str) -> None:
-    diode = named(result, channel, "D3")
-    if diode is None:
+    part = next((p for ref in ("D3", "Z1", "Z2") if (p := named(result, channel, ref)) is not None), None)
+    if part is None:
         return
     c.wire(fed, (396, 160), (450, 160), (450, 176))
-    begin(c, diode)
-    symbols.diode(c, 450, 204)
-    c.text(464, 204, "D3", "mono")
-    c.text(464, 218, "band up", "note")
+    begin(c, part)
+    label = part.ref.split(".")[-1]
+    if part.kind == "diode":
+        symbols.diode(c, 450, 204)
+        words = "band up"
+    elif part.kind == "snubber":
+        symbols.snubber(c, 450, 204)
+        words = " ".join(part.value.split()[:2])
+        c.text(466, 232, " ".join(part.value.split()[4:6]), "note")
+    else:
+        symbols.varistor(c, 450, 204)
+        words = " ".join(part.value.split()[1:3])
+    c.text(466, 204, label, "mono")
+    c.text(466, 218, words, "note")
     c.close()
-    c.wire(back, (450, 232), (450, 262), (396, 262))
-    c.dot(back, 396, 262)
+    c.wire(back, (450, 232), (450, 246), (396, 246))
+    c.dot(back, 396, 246)
+    c.dot(fed, 396, 160)
 
 
 def state_picture(state: State, result: StageResult) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drawings import line_plans, module, plans, relay, symbols
-from drawings.pieces import begin, named, named_part, rail_line
+from drawings.pieces import begin, hold_at, named, named_part, rail_line
 from drawings.svg import Canvas
 from latchcore.catalogue import load_catalogue
 from latchcore.context import BuildContext
@@ -30,12 +30,14 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     """
     rail = build.rail(channel.rail)
     symbol = load_catalogue().loads[channel.load.kind].symbol
-    volts = BuildContext(build, load_catalogue()).rail_volts(rail) if rail else None
+    around = BuildContext(build, load_catalogue())
+    volts = around.rail_volts(rail) if rail else None
     words = f"Schematic of {channel.name}: {result.title}"
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
     canvas = Canvas(520, 336, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     plan = PLANS.get(result.kind, _low_side)
+    canvas.hazardous = rail is not None and around.hazardous(rail)
     plan(canvas, result, channel, symbol, rail_text)
     return canvas.svg()
 
@@ -98,13 +100,20 @@ def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
     string = find("R3")
     if string is not None:
         begin(c, string)
-        c.text(x_load + 30, 96, f"R3 {string.value}", "mono")
-        c.text(x_load + 30, 112, string.note, "note")
+        c.add("rect", "body", x=x_load - 6, y=52, width=12, height=18)
+        c.text(x_load + 30, 68, f"R3 {string.value}", "mono")
+        c.text(x_load + 30, 84, string.note, "note")
         c.close()
         rail = string.terminals["1"]
-        c.wire(string.terminals["2"], (x_load, 74), (x_load, 78))
-    rail_line(c, rail, rail_text, 24, 500, 46)
-    c.wire(rail, (x_load, 46), (x_load, 78))
+        c.wire(string.terminals["2"], (x_load, 70), (x_load, 78))
+    r6 = find("R6")
+    if r6 is None:
+        rail_line(c, rail, rail_text, 24, 500, 46)
+    else:
+        rail_line(c, r6.terminals["1"], rail_text, 24, 82, 46)
+        hold_at(c, result, channel, 110, 46, aside=True)
+        c.wire(rail, (138, 46), (420, 46))
+    c.wire(rail, (x_load, 46), (x_load, 52 if string is not None else 78))
     c.dot(rail, x_load, 46)
     _clamp(c, result, find, rail, switch, x_load, y)
 
@@ -134,11 +143,12 @@ def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load:
         c.wire(switch, (x, place + 28), (x, 180), (x_load, 180))
         c.dot(switch, x_load, 180)
     elif zener:
+        x = 410
         c.wire(switch, (x_load, 180), (x, 180), (x, y - 10))
         c.dot(switch, x_load, 180)
         begin(c, zener)
         symbols.diode(c, x, y + 18, band_up=True, zener=True)
-        named_part(c, x + 16, y + 14, "D2", zener.value)
+        named_part(c, x + 16, y + 14, "D2", " ".join(zener.value.split()[:3]))
         c.close()
         c.wire("0V", (x, y + 46), (x, y + 88))
         symbols.ground(c, x, y + 88)
@@ -183,4 +193,4 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
         symbols.ground(c, x_load, place + 52)
 
 
-PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan}
+PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan, "solid_module": module.module_plan}

@@ -26,6 +26,7 @@ class Canvas:
         self.width, self.height, self.title, self.description, self.css = width, height, title, description, css
         self.stretch = stretch
         self.pieces: list[str] = []
+        self.hazardous = False
 
     def add(self, tag: str, css: str = "", **attributes) -> None:
         """One shape; underscores in attribute names become hyphens."""

@@ -176,6 +176,24 @@ def capacitor(c: Canvas, x: float, y: float) -> None:
     c.line((x, y + 4), (x, y + 28))
 
 
+def snubber(c: Canvas, x: float, y: float) -> None:
+    """Resistor and capacitor in series, upright, terminals at y−28 and y+28."""
+    c.line((x, y - 28), (x, y - 20))
+    c.add("rect", "body", x=x - 6, y=y - 20, width=12, height=22)
+    c.line((x, y + 2), (x, y + 10))
+    c.line((x - 10, y + 10), (x + 10, y + 10), css="ink heavy")
+    c.line((x - 10, y + 17), (x + 10, y + 17), css="ink heavy")
+    c.line((x, y + 17), (x, y + 28))
+
+
+def varistor(c: Canvas, x: float, y: float) -> None:
+    """A box with a bent stroke through it, upright, terminals at y−28 and y+28."""
+    c.line((x, y - 28), (x, y - 17))
+    c.add("rect", "body", x=x - 8, y=y - 17, width=16, height=34)
+    c.line((x - 14, y + 19), (x - 8, y + 19), (x + 12, y - 19))
+    c.line((x, y + 17), (x, y + 28))
+
+
 def own_ground(c: Canvas, x: float, y: float) -> None:
     """A return that is not the board's 0 V: an open triangle, so that the two are never taken for one."""
     c.add("path", "body", d=f"M{x - 11} {y}h22l-11 14z")

@@ -25,6 +25,7 @@ NEEDS = {
 WEIGHTS = {
     "need": (100.0, "a need it does not meet"),
     "fix": (40.0, "a finding to fix"),
+    "check": (25.0, "a fact that is not known"),
     "watt": (12.0, "a watt of heat, up to three"),
     "volt": (1.0, "a per cent of the rail lost"),
     "pin": (15.0, "all of the pin's recommended current"),
@@ -184,6 +185,7 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     counts = {
         "need": len(unmet),
         "fix": sum(f.severity == "fix" for f in findings),
+        "check": sum(f.severity == "check" for f in findings),
         "watt": min(result.power or 0.0, 3.0),
         "volt": 100 * lost,
         "pin": min(pin, 2.0),
@@ -241,6 +243,8 @@ def _in_words(card: Card, other: Card, name: str) -> str:
         return "meets " + " and ".join(f"“{NEEDS[n]}”" for n in other.unmet if n not in card.unmet)
     if name == WEIGHTS["fix"][1]:
         return "has less to fix"
+    if name == WEIGHTS["check"][1]:
+        return "leaves less unknown"
     if name == WEIGHTS["watt"][1]:
         return f"sheds {show(card.result.power or 0.0, 'W', 2)} where the other sheds {show(other.result.power or 0.0, 'W', 2)}"
     if name == WEIGHTS["volt"][1]:

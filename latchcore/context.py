@@ -15,6 +15,9 @@ from latchcore.spread import Spread, parse_spread
 from latchcore.sums.loads import LoadFigures, load_figures
 from latchcore.sums.mosfet import effective_duty
 
+#: A domain above is hazardous: direct, and rms of alternating voltage [V].
+LOW_DIRECT, LOW_RMS = 60.0, 30.0
+
 
 @dataclass
 class BuildContext:
@@ -64,6 +67,29 @@ class BuildContext:
         minus, plus = (source.minus, source.plus) if source else (0.0, 0.0)
         return parse_spread(rail.voltage, ("V",), minus, plus)[0]
 
+    def alternating(self, rail: Rail | None) -> bool:
+        """Whether a rail carries alternating current, its voltage then rms."""
+        source = self.catalogue.sources.get(rail.source) if rail else None
+        return source is not None and source.current == "ac"
+
+    def hazardous(self, rail: Rail | None) -> bool:
+        """Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms."""
+        source = self.catalogue.sources.get(rail.source) if rail else None
+        if source is None:
+            return False
+        return source.hazardous or self.rail_volts(rail).max > (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+
+    def return_of(self, rail: Rail) -> str:
+        """The node a rail returns to: its neutral, a 0 V of its own, or the common one."""
+        if self.alternating(rail):
+            return f"{rail.id}.N"
+        return f"{rail.id}.0V" if rail.ground == "own" or self.hazardous(rail) else "0V"
+
+    @property
+    def frequency(self) -> float:
+        """Line frequency of the region [Hz]."""
+        return self.catalogue.regions[self.build.region].frequency
+
     @property
     def ambient(self) -> float:
         """Highest ambient [°C]."""
@@ -106,6 +132,16 @@ class ChannelContext:
         """Voltage of the load's rail."""
         return self.around.rail_volts(self.rail) if self.rail else None
 
+    @cached_property
+    def alternating(self) -> bool:
+        """Whether the load's rail carries alternating current."""
+        return self.around.alternating(self.rail)
+
+    @cached_property
+    def dangerous(self) -> bool:
+        """Whether the load's rail is a hazardous domain."""
+        return self.around.hazardous(self.rail)
+
     @property
     def rail_dies_with_board(self) -> bool:
         """Whether the load's rail is dead whenever the board is."""
@@ -123,6 +159,7 @@ class ChannelContext:
             "surge": load.surge and parse(load.surge, "A"),
             "surge_time": load.surge_time and parse(load.surge_time, "s"),
             "hazards": load.hazards,
+            "power_factor": kind.power_factor if self.alternating else 1.0,
             "count": load.count,
         } | {name: self._level(getattr(load, name), rated) for name in ("pull_in", "maximum", "release")}
         return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
@@ -143,8 +180,8 @@ class ChannelContext:
 
     @property
     def hazardous(self) -> bool:
-        """Whether the load is on the hazard list."""
-        return bool(self.load.hazards)
+        """Whether the load is on the hazard list, its rail included."""
+        return bool(self.load.hazards) or self.dangerous
 
     @property
     def tolerance(self) -> float:

@@ -6,7 +6,7 @@ from collections import OrderedDict
 from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
-from latchcore.checks import channel_findings, drive, pins, supplies
+from latchcore.checks import channel_findings, drive, pins, routing, supplies
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
@@ -90,7 +90,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     if memory is not None:
         # All that a channel's report rests on besides the channel: the build without its channels, and which pins are taken.
         shared = build.model_dump_json(exclude={"channels", "name", "note", "serial"})
-        around_text = f"{catalogue.version} {shared} {[c.pin for c in build.channels]}"
+        around_text = f"{catalogue.version} {shared} {[(c.pin, c.id, c.stage.kind) for c in build.channels]}"
     channels, uses, net = [], [], Netlist()
     for index, channel in enumerate(build.channels):
         context = around.channel(channel)
@@ -106,13 +106,13 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             net.extend(report.result.netlist)
         channels.append(report)
     rails = [_rail(around, rail, uses) for rail in build.rails]
-    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails)]]
+    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *routing.build(around, uses)]]
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
             users.setdefault(context.channel.pin, []).append(context.channel.id)
     for rail in build.rails:
-        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": f"{rail.id}.0V" if rail.ground == "own" else "0V"})
+        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
     return Report(

@@ -9,7 +9,7 @@ from latchcore.context import BuildContext, ChannelContext
 from latchcore.preferred import largest_below
 from latchcore.quantity import resistor_code, show
 from latchcore.report import Finding, StageResult
-from latchcore.stages import relay_module
+from latchcore.stages import STAGES, module_input
 from latchcore.sums.modules import fed_from_logic
 
 #: Findings that speak of the input; the coil and the contact are not mended by any of these ways.
@@ -43,13 +43,13 @@ def ways(context: ChannelContext) -> list[Way]:
     list of Way
         In the order of effort; the last one is another module
     """
-    module, _ = relay_module.module_of(context)
+    module = STAGES[context.channel.stage.kind].size(context).facts["module"]
     board, found = context.board, []
     drop = module.led.max + (module.indicator.max if module.indicator else 0.0)
     low = fed_from_logic(board.logic.min, module.input_resistor.typ, drop, board.vol_max)
     plain = {"feed": "module", "parallel": "", "drive": "pin"}
     plans = [("as_it_is", "As it is", plain)]
-    if relay_module.pulled_low(module):
+    if module_input.pulled_low(context, module):
         plans.append(("fed_low", "Inputs fed from the logic supply, jumper off", plain | {"feed": "logic"}))
         if low.parallel:
             across = resistor_code(largest_below("E12", low.parallel / (1 + context.tolerance)))
@@ -72,7 +72,7 @@ def _tried(context: ChannelContext, settings: dict[str, str]) -> tuple[StageResu
     merged = {k: v for k, v in (stage.settings | settings).items() if v not in ("", "auto")}
     channel = context.channel.model_copy(update={"stage": stage.model_copy(update={"settings": merged})})
     tried = BuildContext(context.around.build, context.around.catalogue).channel(channel)
-    result = relay_module.size(tried)
+    result = STAGES[stage.kind].size(tried)
     return result, channel_findings(tried, result)
 
 

@@ -9,13 +9,14 @@ import networkx as nx
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
     "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
-    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot",
+    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor",
 }  # fmt: skip
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {
     "coupler": (("A", "K"), ("C", "E")), "pv_coupler": (("A", "K"), ("+", "-")), "reed": (("1", "2"), ("3", "4")),
-    "relay": (("1", "2"), ("COM", "NO", "NC")),
-    "module": (("IN", "VCC"), ("COIL+", "GND"), ("COM", "NO", "NC")),
+    "relay": (("1", "2"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
+    "module": (("IN", "VCC", "RIN"), ("COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
+    "solid": (("IN", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
     "isolator": (("in", "gnd"), ("out", "ret")),
 }  # fmt: skip
 

@@ -14,6 +14,8 @@ STEPS = (
     ("resistance", "Supply off. Meter on ohms across the two coil pins of one relay.", "Coil resistance", None),
     ("low", "Supply on. Touch the input pin to the module's 0 V with a wire.", "At 0 V the relay", ("clicks", "nothing")),
     ("high", "Touch the input pin to the module's supply with the same wire.", "At its supply the relay", ("clicks", "nothing")),
+    ("level", "Is there a small jumper for the level, high or low? Move it, and touch the input to both sides again.",
+     "With it moved it clicks at", ("the other side", "the same side", "there is no such jumper")),
     ("current", "Meter on milliamperes between the input pin and the side that made it click.", "Input current", None),
     ("drop", "Meter on volts from the input pin, open, to the module's 0 V.", "Volts at the open input", None),
     ("jumper", "Supply off, jumper off. Meter on ohms from the coils' supply pin to the inputs' supply pin.", "The two supply pins are", ("open", "joined")),
@@ -60,7 +62,10 @@ def judge(answers: dict[str, float | str]) -> Verdict:
         active, says = "unknown", "It clicks neither way: is the coils' supply there and right, is the jumper on, is it the input pin?"
     else:
         active, says = "unknown", "Touch the input to both sides first."
-    figures, current, coil = {"active": active}, answers.get("current"), answers.get("coil")
+    if answers.get("level") == "the other side" and active != "unknown":
+        says = f"Its level is set by a jumper: as it stood, a pin at {'0 V' if active == 'low' else 'its supply'} switches the relay on; moved, the other way round."
+    level = "jumper" if answers.get("level") == "the other side" and active != "unknown" else active
+    figures, current, coil = {"active": level}, answers.get("current"), answers.get("coil")
     if isinstance(coil, float):
         figures["coil"] = f"{digits(coil)} V"
     if isinstance(answers.get("resistance"), float):
@@ -70,12 +75,14 @@ def judge(answers: dict[str, float | str]) -> Verdict:
     if answers.get("jumper") in ("open", "joined"):
         figures["separate"] = "yes" if answers["jumper"] == "open" else "no"
     absent = tuple(words for key, _, words, _ in STEPS if answers.get(key) in (None, ""))
-    return Verdict(active, says, figures, absent)
+    return Verdict(level, says, figures, absent)
 
 
 def _input(active: str, coil: float, current: float, drop) -> dict[str, str]:
     """The input circuit from its current: what is left over the LEDs drives the resistor."""
-    supply = 5.0 if coil <= 6 else coil if not isinstance(drop, float) else min(coil, 5.0)
+    # An open input shows what its side is fed with, less its LEDs: five volts or less under a higher coil voltage is a supply of its own.
+    apart = active == "low" and isinstance(drop, float) and drop <= 5.0
+    supply = 5.0 if coil <= 6 or apart else coil
     leds = 1.2 if active == "low" else 0.7
     indicator = active == "low" and isinstance(drop, float) and drop < supply - 2.2
     total = leds + (1.9 if indicator else 0.0)
@@ -100,10 +107,11 @@ class SimulatedModule:
 
     def __init__(self, module: Module, jumper: bool = True):
         self.module, self.jumper = module, jumper
+        self.level = "low" if module.active == "jumper" else module.active
 
     def touch(self, side: str) -> str:
         """Touch the input to ``low`` (0 V) or ``high`` (supply) with a wire."""
-        return "clicks" if side == self.module.active else "nothing"
+        return "clicks" if side == self.level else "nothing"
 
     def measure(self, what: str) -> float | str:
         """Read one of the steps that are readings, or the jumper."""
@@ -116,13 +124,15 @@ class SimulatedModule:
             return "open" if m.separate and not self.jumper else "joined"
         drop = m.led.typ + (m.indicator.typ if m.indicator else 0.0)
         if what == "drop":
-            return m.supply - drop if m.active == "low" else 0.0
+            return m.supply - drop if self.level == "low" else 0.0
         return max(m.supply - drop, 0.0) / m.input_resistor.typ
 
     def answer(self, step: str) -> float | str:
         """What the step of the guided test yields on this module."""
         if step in ("low", "high"):
             return self.touch(step)
+        if step == "level":
+            return "the other side" if self.module.active == "jumper" else "there is no such jumper"
         if step == "jumper":
             self.jumper = False
         return self.measure(step)

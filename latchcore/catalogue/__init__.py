@@ -76,7 +76,7 @@ def read_part(raw: dict[str, Any]) -> Record:
     14.25
     """
     family = raw.get("family") if isinstance(raw, dict) else None
-    if family not in PART_FAMILIES:
+    if not isinstance(family, str) or family not in PART_FAMILIES:
         raise ValueError(f"part family “{family}” is not known; expected one of {', '.join(PART_FAMILIES)}")
     return PART_FAMILIES[family].model_validate(raw)
 

@@ -101,9 +101,9 @@ class Diode(Record):
 
 
 class Zener(Record):
-    """Zener class used in a clamp."""
+    """Zener or suppressor used in a clamp; a suppressor's ``v_z`` runs from least breakdown to its clamping voltage."""
 
-    family: Literal["zener"]
+    family: Literal["zener", "suppressor"]
     v_z: VoltSpread
     power: Watts
     i_peak: Amperes
@@ -247,7 +247,9 @@ class Relay(Record):
     A relay: its coil, and its contact with what is printed on it.
 
     ``form`` is A (make), B (break) or C (changeover); ``dc_good_to`` the highest direct voltage of a contact rated for
-    less than 30 V; ``cheap_board`` says that tracks and terminals cap the current.
+    less than 30 V; ``cheap_board`` says that tracks and terminals cap the current. ``kind`` reed welds on surges and is
+    limited by the ``product`` of volts and amperes too. ``operate``, ``bounce`` and ``drop_out`` are its times;
+    ``creepage`` the way along the surface from contact to coil, ``neighbour`` from one contact to the next [mm].
     """
 
     family: Literal["relay"]
@@ -264,6 +266,14 @@ class Relay(Record):
     form: Literal["A", "B", "C"] = "C"
     cheap_board: bool = False
     barrier: Literal["functional", "basic", "reinforced"] = "basic"
+    kind: Literal["armature", "reed"] = "armature"
+    poles: int = 1
+    product: Watts | None = None
+    operate: Seconds = 0.01
+    bounce: Seconds = 0.005
+    drop_out: Seconds = 0.005
+    creepage: Annotated[float, Field(gt=0, le=100)] | None = None
+    neighbour: Annotated[float, Field(gt=0, le=100)] | None = None
 
 
 class Module(Relay):
@@ -272,14 +282,17 @@ class Module(Relay):
 
     ``input`` is ``coupler`` (supply, resistor, coupler LED and an indicator LED in series, then the input pin) or
     ``transistor`` (the input pin, a resistor, a base); ``supply`` is what its input side is meant for, ``separate`` whether
-    a jumper parts the coils' supply from the inputs'.
+    a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper stands. ``regulator``
+    is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``header`` and ``terminals`` are the order
+    of the pins as printed. ``output`` is a contact, or a solid-state switch for direct current (``dc``) or for alternating
+    current (``ac_zero`` turning on at the zero, ``ac_random`` at once), with its drop, leakage and least holding current.
     """
 
     family: Literal["module"]
     supply: Volts
     channels: int
     input: Literal["coupler", "transistor"]
-    active: Literal["low", "high", "unknown"]
+    active: Literal["low", "high", "jumper", "unknown"]
     input_resistor: OhmSpread
     led: VoltSpread
     indicator: VoltSpread | None = None
@@ -287,6 +300,15 @@ class Module(Relay):
     off_current: Amperes = 5e-5
     on_current: Amperes = 2e-3
     separate: bool = True
+    regulator: VoltSpread | None = None
+    regulator_feeds: Literal["inputs", "coils"] | None = None
+    regulator_drop: Volts = 2.0
+    header: Words = ""
+    terminals: Words = ""
+    output: Literal["contact", "dc", "ac_zero", "ac_random"] = "contact"
+    out_drop: Volts | None = None
+    out_leakage: Amperes | None = None
+    out_holding: Amperes | None = None
 
 
 class Load(Record):
@@ -300,6 +322,9 @@ class Load(Record):
     surge_time: Seconds | None = None
     accept_min: float
     accept_max: float
+    current: Literal["dc", "ac", "either"] = "dc"
+    power_factor: float = 1.0
+    duty: Words | None = None
     pull_in: float | None = None
     release: float | None = None
     time_constant: Seconds | None = None
@@ -315,6 +340,8 @@ class Source(Record):
     minus: float
     plus: float
     note: Words
+    current: Literal["dc", "ac"] = "dc"
+    hazardous: bool = False
 
 
 class Region(Record):
@@ -333,13 +360,13 @@ class Region(Record):
 PART_FAMILIES: dict[str, type[Record]] = {
     "npn": Bipolar, "pnp": Bipolar, "npn_darlington": Bipolar, "pnp_darlington": Bipolar, "nmos": Mosfet, "pmos": Mosfet,
     "igbt": Igbt, "array": Array, "coupler": Coupler, "pv_coupler": Photovoltaic, "reed": Reed,
-    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "board": Board, "supply": Supply, "load": OwnLoad,
+    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "suppressor": Zener, "board": Board, "supply": Supply, "load": OwnLoad,
     "relay": Relay, "module": Module,
 }  # fmt: skip
 FAMILY_TITLES = {
     "npn": "NPN transistor", "pnp": "PNP transistor", "npn_darlington": "NPN Darlington", "pnp_darlington": "PNP Darlington",
     "nmos": "N-channel MOSFET", "pmos": "P-channel MOSFET", "igbt": "IGBT", "array": "Darlington array",
     "coupler": "optocoupler", "pv_coupler": "photovoltaic coupler", "reed": "reed relay",
-    "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener",
+    "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener", "suppressor": "suppressor",
     "board": "board", "supply": "supply", "load": "load", "relay": "relay", "module": "module",
 }  # fmt: skip

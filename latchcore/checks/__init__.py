@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from latchcore.checks import coils, contacts, drive, isolation, measured, on_time, pins, supplies
+from latchcore.checks import coils, contacts, drive, isolation, measured, on_time, pins, solid, supplies
 from latchcore.context import ChannelContext
 from latchcore.report import SEVERITIES, Finding, StageResult
 
-FAMILIES = (pins, drive, coils, on_time, contacts, isolation, supplies)
+FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies)
 
 
 def rank(finding: Finding) -> int:
@@ -31,4 +31,7 @@ def channel_findings(context: ChannelContext, result: StageResult) -> list[Findi
         grave = [rank(found[w]) for w in winners if w in found]
         if loser in found and grave and min(grave) <= rank(found[loser]):
             del found[loser]
+    if "A1" in found:
+        # A stage for the other kind of current: its sums mean nothing, only what is wrong with the pin still does.
+        found = {check: f for check, f in found.items() if check in ("A1", "P3", "P5", "P10")}
     return sorted(found.values(), key=rank)

@@ -14,7 +14,7 @@ def blocking_rating(part) -> float:
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
-    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin":
+    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin" or "module" in result.facts:
         return []
     net, where = result.netlist, context.channel.id
     load = net.part(f"{where}.LOAD")
@@ -46,8 +46,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         if part.kind == "zener" and part.note == "across the switch":
             zener = result.parts["clamp_zener"].v_z
             if zener.min <= highest:
-                return [Finding("C5", "stop", where, "The zener across the switch conducts always",
+                what = result.parts["clamp_zener"].family
+                return [Finding("C5", "stop", where, f"The {what} across the switch conducts always",
                                 f"It begins at {show(zener.min, 'V')}; the rail reaches {show(highest, 'V')}.",
-                                "A zener across the switch must stand above the highest supply.",
-                                "least zener voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
+                                f"A {what} across the switch must stand above the highest supply.",
+                                f"least {what} voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
     return []

@@ -13,13 +13,13 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     The board's 0 V must be one node with the return of what the stage switches; a barrier in between makes it needless.
     """
     net, prefix = result.netlist, context.channel.id
-    if any(part.kind in ("coupler", "pv_coupler", "reed", "relay", "module", "isolator") for part in net.parts):
+    if any(part.kind in ("coupler", "pv_coupler", "reed", "relay", "module", "solid", "isolator") for part in net.parts):
         return []
     load = net.part(f"{prefix}.LOAD")
     if load is None:
         return []
     foreign = load.terminals.get("-", "").endswith(".LINE-")
-    apart = context.rail is not None and context.rail.ground == "own" and context.rail.id in net.nodes()
+    apart = context.rail is not None and context.around.return_of(context.rail) != "0V" and context.rail.id in net.nodes()
     if not (foreign or apart):
         return []
     whose = "the line" if foreign else context.rail.name

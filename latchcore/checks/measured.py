@@ -33,6 +33,7 @@ TITLES = {
     "K6": "The contact does not last a year",
     "C1": "The coil may not pull in",
     "C2": "The coil gets too many volts",
+    "A4": "The load is too small for what its output leaks or holds",
     "C3": "The coil is not held",
     "C7": "The coil lets go too late",
     "C6": "The clamp is rated short",
@@ -40,7 +41,7 @@ TITLES = {
 #: A consequence yields to its cause: one mistake, one finding.
 YIELDS = {
     "D1": ("P7", "D12"), "P1": ("D12",), "D6": ("D2", "D4", "D15"), "D9": ("D4",), "D11": ("S8",), "C1": ("D12",),
-    "D14": ("D12",), "P7": ("D12",), "P9": ("D8", "P8"), "P6": ("P8",), "D10": ("D2", "D13"), "P13": ("D8", "P8"), "K6": ("K1", "K3"),
+    "D14": ("D12",), "P7": ("D12",), "P9": ("D8", "P8"), "P6": ("P8",), "D10": ("D2", "D13"), "P13": ("D8", "P8"), "K6": ("K1", "K3", "K5"),
 }  # fmt: skip
 
 

@@ -72,14 +72,14 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield "Use diode and zener: {clamp_zener}", setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail")
     if check == "C8" and context.channel.load.longest_rated:
         same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
-        yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated}),)
+        yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated, "shortest_off": context.channel.shortest_off or ""}),)
     if check == "P12" and context.channel.on_level:
         used = context.channel
         yield f"Let the program switch on with the pin {result.on_with}", (("set_use", {"channel": used.id, "when_dead": used.when_dead, "on_level": result.on_with,
               "cycles_per_day": str(used.cycles_per_day or ""), "release_within": used.release_within or ""}),)  # fmt: skip
         yield "Put a small NPN between pin and input", setting(drive="npn")
     if check == "C3":
-        yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}),)
+        yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or "", "shortest_off": context.channel.shortest_off or ""}),)
     if check == "C5":
         yield "Turn the diode round, band to the rail", setting(clamp_band="rail")
         yield "Use the {clamp_zener}", setting(clamp_zener="auto")
@@ -103,7 +103,7 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield f"Join the ground of {context.rail.name} with the board's, at one point", (("set_rail", {"rail": context.rail.id, "ground": "shared"}),)
         for kind in ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed"):
             yield f"Use {STAGES[kind].title[0].lower()}{STAGES[kind].title[1:]}", stage(kind)
-    if result.kind == "relay_module" and check in ("P7", "P8", "P9", "P13", "P6", "P1"):
+    if result.kind in ("relay_module", "solid_module") and check in ("P7", "P8", "P9", "P13", "P6", "P1"):
         from latchcore.modules import ways
 
         for way in ways(context):
@@ -112,8 +112,23 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "K7":
         yield "Use the other contact", setting(contact="NO" if result.facts.get("contact") == "NC" else "NC")
         yield "Use the {relay}", setting(relay="auto")
-    if check == "C4" and result.kind == "relay_contact" and settings.get("load_clamp") == "none":
-        yield "Put a {load_diode} across the load", setting(load_clamp="diode")
+    if check in ("C4", "C5", "A5") and "load_clamp" in settings:
+        yield "Put across the load what fits it: {load_diode}{snubber}", setting(load_clamp="auto")
+    if result.kind in ("relay_module", "solid_module") and check in ("A1", "A2", "A4", "D2", "D3", "A9"):
+        yield "Use the {module}", setting(module="auto")
+        yield "Use a relay: the {relay}", stage("relay_contact")
+    if check == "A1":
+        yield "Use a relay: the {relay}", stage("relay_contact")
+        yield "Use a solid-state module: the {module}", stage("solid_module")
+    if check == "K9":
+        yield "Use one contact, of a relay that carries it: the {relay}", setting(side_by_side="auto", relay="auto")
+        yield "Use one contact", setting(side_by_side="auto")
+    if check == "K8":
+        yield "Break the live side", setting(breaks="auto")
+        yield "Break both sides by two poles: the {relay}", setting(breaks="both", relay="auto")
+        yield "Say that the plug fits one way only", (("set_rail", {"rail": context.rail.id, "plug": "polarised"}),)
+    if check == "K5":
+        yield "Use the {relay}", setting(relay="auto")
     if check in ("K1", "K2", "K3", "K6") and result.kind in ("relay_contact", "relay_module"):
         yield "Use the {relay}", setting(relay="auto")
         yield "Use a MOSFET: {transistor}", stage("nmos_low_side")
@@ -204,7 +219,8 @@ class _Texts(dict):
 
     def __init__(self, result: StageResult):
         # The package is of no matter in a label; the figures are.
-        super().__init__({v.key: ",".join(v.text.split(",")[:2]) for v in result.values})
+        self.update({"load_diode": "", "snubber": ""})
+        self.update({v.key: ",".join(v.text.split(",")[:2]) for v in result.values})
 
     def __missing__(self, key: str) -> str:
         return "part"

@@ -6,7 +6,7 @@ from latchcore.context import BuildContext, ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Finding, RailReport, StageResult
 from latchcore.stages import STAGES
-from latchcore.stages.frame import POWER
+from latchcore.stages.frame import POWER, power_load
 
 #: Surges shorter than this do not count against a source: its own capacitor serves them [s].
 SHORT_SURGE = 1e-3
@@ -16,9 +16,21 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
     load, volts = context.load, context.volts
     reason = STAGES[result.kind].suits(context)
+    if context.alternating and STAGES[result.kind].suits is not power_load and "alternating" in (reason or ""):
+        return [Finding("A1", "stop", context.channel.id, "A direct-current stage on alternating current", f"{result.title}: {reason}.",
+                        "A transistor conducts one way only and its diode the other: it is never off.", lasting=True)]  # fmt: skip
+    wrong = {"dc": "direct", "ac": "alternating"}.get(load.kind.current)
+    if context.rail is not None and wrong and (load.kind.current == "ac") != context.alternating:
+        other = "alternating" if context.alternating else "direct"
+        return [Finding("S8", "stop", context.channel.id, "The wrong kind of current for this load", f"{load.kind.title} runs on {wrong} current; {context.rail.name} carries {other} current.",
+                        "An AC coil on direct current burns; a DC coil on alternating current hums and burns.", lasting=context.hazardous)]  # fmt: skip
     if reason and result.kind != "direct_pin":
         return [Finding("S8", "stop", context.channel.id, "This kind of stage does not fit the load", f"{result.title}: {reason}.",
                         "The stage feeds, pulls, bridges or senses; the load wants another of these.", lasting=False)]  # fmt: skip
+    feed = context.around.build.rail(result.facts.get("coil_draw", ("",))[0])
+    if feed is not None and context.around.alternating(feed):
+        return [Finding("S8", "stop", context.channel.id, "Its own supply is alternating current", f"{result.title} is fed from {feed.name}; coils and inputs here run on direct current.",
+                        "Give it a direct-current rail of its own voltage.", lasting=context.hazardous)]  # fmt: skip
     if volts is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
     low, high = load.kind.accept_min * load.rated, load.maximum

@@ -77,6 +77,8 @@ class Rail(Model):
     voltage: VoltsText
     rating: AmperesText | None = None
     ground: Literal["shared", "own"] = "shared"
+    plug: Literal["unknown", "polarised", "reversible"] = "unknown"
+    lives: Literal["one", "two"] = "one"
     note: Note = ""
 
 
@@ -123,6 +125,8 @@ class Channel(Model):
     pwm: HertzText | None = None
     duty: DutyText | None = None
     longest_on: SecondsText | None = None
+    shortest_off: SecondsText | None = None
+    series_switch: Id | None = None
     when_dead: Literal["off", "on"] = "off"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None
@@ -130,6 +134,16 @@ class Channel(Model):
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
     note: Note = ""
+
+
+class Route(Model):
+    """Several sources that are switched to one line, one at a time; ``gap`` is the pause between one and the next."""
+
+    id: Id
+    name: Name
+    members: Annotated[list[Id], Field(max_length=16)] = []
+    interlock: Literal["none", "program", "wired"] = "program"
+    gap: SecondsText | None = None
 
 
 class Way(Model):
@@ -171,15 +185,14 @@ class Build(Model):
     serial: Annotated[int, Field(ge=0, le=10**6)] = 0
     rails: Annotated[list[Rail], Field(max_length=MOST_RAILS)] = []
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
+    routes: Annotated[list[Route], Field(max_length=16)] = []
     machines: Annotated[list[Machine], Field(max_length=16)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
     def duplicate(self) -> Build:
         """A copy that may be edited; part records are never edited in place, so they are shared."""
-        rails, channels, machines = (
-            [item.model_copy(deep=True) for item in items] for items in (self.rails, self.channels, self.machines)
-        )
-        return self.model_copy(update={"rails": rails, "channels": channels, "machines": machines, "parts": dict(self.parts)})
+        kept = {name: [item.model_copy(deep=True) for item in getattr(self, name)] for name in ("rails", "channels", "routes", "machines")}
+        return self.model_copy(update=kept | {"parts": dict(self.parts)})
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

@@ -6,7 +6,7 @@ from latchcore.catalogue.records import Bipolar
 from latchcore.context import ChannelContext
 from latchcore.quantity import show, span
 from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, low_side
+from latchcore.stages import clamps, hold_rc, low_side
 from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.stages.frame import junction_measure, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, mosfet, pulls
@@ -87,6 +87,7 @@ def sized_with(context: ChannelContext, part: Bipolar, auto: bool, kind: str, ti
     low_side.load_measures(context, result, part.v_ce_sat.min, part.v_ce_sat.typ, part.v_ce_sat.max)
 
     rail, switch = low_side.join_low_side(context, result, prefix)
+    rail = hold_rc.fit(context, result, rail, part.v_ce_sat.max)
     base_node, net = f"{prefix}.BASE", result.netlist
     net.domains[base_node] = "logic"
     net.add(f"{prefix}.R1", "resistor", resistor.text, context.channel.id, **{"1": f"{prefix}.PIN", "2": base_node})

@@ -16,15 +16,18 @@ CLAMPS = (
     ("diode", "diode across the coil"),
     ("diode_zener", "diode and zener across the coil"),
     ("zener_across_switch", "zener across the switch"),
+    ("suppressor_across_switch", "suppressor across the switch"),
+    ("built_in", "a diode built into the coil"),
     ("none", "no clamp"),
 )
 SETTINGS = (
     Setting("clamp", "Clamp", "choice", choices=CLAMPS),
     Setting("clamp_diode", "Clamp diode", "part", family="diode", when=("clamp", ("diode", "diode_zener"))),
     Setting("clamp_zener", "Zener", "part", family="zener", when=("clamp", ("diode_zener", "zener_across_switch"))),
+    Setting("clamp_suppressor", "Suppressor", "part", family="suppressor", when=("clamp", ("suppressor_across_switch",))),
     Setting(
         "clamp_band", "Band of the diode", "choice",
-        choices=(("rail", "to the positive rail"), ("switch", "to the switch")), when=("clamp", ("diode", "diode_zener")),
+        choices=(("rail", "to the positive rail"), ("switch", "to the switch")), when=("clamp", ("diode", "diode_zener", "built_in")),
     ),
 )  # fmt: skip
 
@@ -38,13 +41,18 @@ class Clamp:
     zener: Zener | None = None
     reversed: bool = False
 
+    @property
+    def across_switch(self) -> bool:
+        """Whether it lies across the switch rather than across the coil."""
+        return self.kind in ("zener_across_switch", "suppressor_across_switch")
+
     def switch_voltage(self, supply: float) -> float:
         """Highest voltage on the opened switch [V]."""
-        if self.kind == "diode":
+        if self.kind in ("diode", "built_in"):
             return supply + self.diode.v_f.max
         if self.kind == "diode_zener":
             return supply + self.diode.v_f.max + self.zener.v_z.max
-        if self.kind == "zener_across_switch":
+        if self.across_switch:
             return max(supply, self.zener.v_z.max)
         return supply
 
@@ -71,6 +79,14 @@ def choose_clamp(context: ChannelContext, current: float) -> Clamp:
             mean = current * (1 - context.duty) if context.frequency else 0.0
             family = around.family("diode")
             diode = next((d for d in family if not _falls_short(context, d, current, mean)), family[-1])
+    if kind == "built_in":
+        # Of a diode inside nothing is printed; the 1 A rectifier class stands in for its volts, and none is fitted.
+        diode = around.part("diode-400v-1a") or around.family("diode")[1]
+    if kind == "suppressor_across_switch":
+        zener = around.part(context.setting("clamp_suppressor"))
+        if not isinstance(zener, Zener):
+            family = around.family("suppressor")
+            zener = next((z for z in family if z.v_z.min > volts.max and z.i_peak >= current), family[-1])
     if kind in ("diode_zener", "zener_across_switch"):
         zener = around.part(context.setting("clamp_zener"))
         if not isinstance(zener, Zener):
@@ -99,6 +115,13 @@ def join_clamp(
     if clamp.kind == "none":
         return
     net, volts = result.netlist, context.volts
+    if clamp.kind == "built_in":
+        # It is part of the coil: drawn in the netlist, so that polarity and path are seen, and bought with the coil.
+        plus, minus = (switch, ground) if high else (rail, switch)
+        cathode, anode = (minus, plus) if clamp.reversed else (plus, minus)
+        net.add(f"{prefix}.D1", "diode", "inside the coil", context.channel.id, "plus side matters", A=anode, K=cathode)
+        result.values.append(Sized("built_in", "Clamp", "D1", "", None, "built into the coil", True, detail="its plus side matters: the other way round it is a short"))
+        return
     if clamp.diode:
         result.parts["clamp_diode"] = clamp.diode
         plus, minus = (switch, ground) if high else (rail, switch)
@@ -116,11 +139,12 @@ def join_clamp(
         )  # fmt: skip
     if clamp.zener:
         result.parts["clamp_zener"] = clamp.zener
-        if clamp.kind == "zener_across_switch":
+        if clamp.across_switch:
             low, top = (switch, rail) if high else (ground, switch)
             net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, "across the switch", A=low, K=top)
         result.values.append(
-            Sized("clamp_zener", "Zener", "D2", "", None, clamp.zener.title, context.setting("clamp_zener") is not None)
+            Sized("clamp_suppressor" if clamp.zener.family == "suppressor" else "clamp_zener", clamp.zener.family.capitalize(), "D2", "", None, clamp.zener.title,
+                  (context.setting("clamp_suppressor") or context.setting("clamp_zener")) is not None)
         )
     _rate(context, result, clamp, volts.max)
 
@@ -159,10 +183,11 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     result.facts["unclamped_peak"] = peak
     if clamp.kind == "none":
         return
-    holding(context, result, clamp.diode if clamp.kind == "diode" and not clamp.reversed else None)
+    holding(context, result, clamp.diode if clamp.kind in ("diode", "built_in") and not clamp.reversed else None)
     drop = clamp.diode.v_f.min if clamp.diode else 0.0
     zener = clamp.zener.v_z.min if clamp.zener else 0.0
-    across = coils.clamp_voltage(clamp.kind, volts.max, drop, zener)
+    kind = "diode" if clamp.kind == "built_in" else "zener_across_switch" if clamp.across_switch else clamp.kind
+    across = coils.clamp_voltage(kind, volts.max, drop, zener)
     if across <= 0 or clamp.reversed:
         return
     if load.release is None:

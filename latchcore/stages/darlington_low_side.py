@@ -2,13 +2,13 @@
 
 from latchcore.context import ChannelContext
 from latchcore.report import StageResult
-from latchcore.stages import bipolar_low
+from latchcore.stages import bipolar_low, hold_rc
 from latchcore.stages.frame import Traits, power_only
 
 kind = "darlington_low_side"
 title = "Darlington, low side"
 summary = "Milliamperes switch amperes, but one to two volts stay in the transistor and become heat."
-settings = bipolar_low.settings_for("npn_darlington", schools=False)
+settings = (*bipolar_low.settings_for("npn_darlington", schools=False), *hold_rc.SETTINGS)
 traits = Traits(cost=2)
 suits = power_only
 

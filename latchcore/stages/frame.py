@@ -34,7 +34,14 @@ class Traits:
 
 
 def power_only(context: ChannelContext) -> str | None:
-    """The reason a load is no power load, or ``None``."""
+    """The reason a load is no power load on direct current, or ``None``."""
+    if context.alternating:
+        return "it switches direct current; alternating current wants a contact or an AC switch"
+    return power_load(context)
+
+
+def power_load(context: ChannelContext) -> str | None:
+    """The reason a load is no power load, whatever the current, or ``None``."""
     model = context.load.kind.model
     if model in POWER:
         return None
@@ -58,9 +65,13 @@ def model_only(*models: str):
 
 
 def return_node(context: ChannelContext) -> str:
-    """The rail's return: the common 0 V, or a node of its own where the rail's ground is kept apart."""
-    rail = context.rail
-    return f"{rail.id}.0V" if rail is not None and rail.ground == "own" else "0V"
+    """The rail's return: the common 0 V, a node of its own where its ground is kept apart, or its neutral."""
+    return context.around.return_of(context.rail) if context.rail is not None else "0V"
+
+
+def load_domain(context: ChannelContext) -> str:
+    """The domain of the load's own circuit: ``low``, or ``hazardous`` where its rail is."""
+    return "hazardous" if context.dangerous else "low"
 
 
 def pwm_measure(context: ChannelContext, result: StageResult, turn_on: float, turn_off: float, why: str = "", setting=None) -> float:

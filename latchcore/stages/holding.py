@@ -15,7 +15,7 @@ def holding(context: ChannelContext, result: StageResult, diode) -> None:
     With any other clamp every cycle burns in the clamp, so nothing is offered.
     """
     pull_in, load, volts, w = result.measure("coil_pull_in"), context.load, context.volts, result.working
-    if pull_in is None or load.inductance is None:
+    if pull_in is None or load.inductance is None or "hold_rc" in result.facts:
         return
     share, drop = context.limits["hold_share"], max(volts.min - pull_in.worst, 0.0)
     v_f = diode.v_f.max if diode else 0.0

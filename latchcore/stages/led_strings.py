@@ -49,7 +49,7 @@ def size(context: ChannelContext) -> StageResult:
     load_part = net.part(f"{context.channel.id}.LOAD")
     middle = f"{context.channel.id}.STRING"
     net.parts.remove(load_part)
-    add_part(context, result, "R3", "resistor", result.value("string_resistor").text, f"one in each of {max(found.count, 1)} strings", domain="low",
+    add_part(context, result, "R3", "resistor", result.value("string_resistor").text, f"one in each of {found.count} strings" if found.count > 1 else "in its string", domain="low",
              **{"1": load_part.terminals["+"], "2": middle})  # fmt: skip
     add_part(context, result, "LOAD", "load", f"{found.count} × {found.per_string} LEDs", domain="low", **{"+": middle, "-": load_part.terminals["-"]})
     return result

@@ -6,7 +6,7 @@ from latchcore.catalogue.records import Mosfet
 from latchcore.context import ChannelContext
 from latchcore.quantity import show, span
 from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, low_side
+from latchcore.stages import clamps, hold_rc, low_side
 from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.stages.fets import fet_heat
 from latchcore.stages.frame import Traits, power_only, pwm_measure, return_node
@@ -23,6 +23,7 @@ settings = (
     Setting("pull_side", "Pull-down placed", "choice", choices=(
         ("pin", "on the pin side of the gate resistor"), ("gate", "on the gate side, as a divider"))),
     *clamps.SETTINGS,
+    *hold_rc.SETTINGS,
     Setting("resistor_watts", "Resistor rating", "watts"),
 )  # fmt: skip
 
@@ -60,6 +61,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     low_side.load_measures(context, result, 0.0, drop / 2, drop)
 
     rail, switch = low_side.join_low_side(context, result, prefix)
+    rail = hold_rc.fit(context, result, rail, drop)
     gate_node, pin_node, net = f"{prefix}.GATE", f"{prefix}.PIN", result.netlist
     net.domains[gate_node] = "logic"
     if gate:

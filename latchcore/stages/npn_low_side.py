@@ -2,13 +2,13 @@
 
 from latchcore.context import ChannelContext
 from latchcore.report import StageResult
-from latchcore.stages import bipolar_low
+from latchcore.stages import bipolar_low, hold_rc
 from latchcore.stages.frame import Traits, power_only
 
 kind = "npn_low_side"
 title = "NPN, low side"
 summary = "One transistor and two resistors; loses a few tenths of a volt, takes milliamperes from the pin."
-settings = bipolar_low.settings_for("npn", schools=True)
+settings = (*bipolar_low.settings_for("npn", schools=True), *hold_rc.SETTINGS)
 traits = Traits(cost=1)
 suits = power_only
 

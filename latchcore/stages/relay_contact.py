@@ -9,9 +9,9 @@ from latchcore.context import ChannelContext
 from latchcore.document.models import Load
 from latchcore.quantity import show, span
 from latchcore.report import Sized, StageResult
-from latchcore.stages import bipolar_low, contacts, low_side
+from latchcore.stages import bipolar_low, clamps, contacts, hold_rc, low_side, nmos_low_side
 from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, power_only, return_node
+from latchcore.stages.frame import Traits, add_part, power_load
 from latchcore.working import renamed
 
 kind = "relay_contact"
@@ -20,12 +20,18 @@ summary = "A coil on a transistor, a contact for the load: an air gap, no polari
 settings = (
     Setting("relay", "Relay", "part", family="relay"),
     Setting("coil_rail", "Coil fed from", "rail"),
-    Setting("contact", "Contact", "choice", choices=(("NO", "normally open, the load off when dead"), ("NC", "normally closed, the load on when dead"))),
-    Setting("load_clamp", "Clamp at the load", "choice", choices=(("diode", "diode across an inductive load"), ("none", "none"))),
-    *bipolar_low.settings_for("npn", schools=False),
+    *contacts.USE_SETTINGS,
+    Setting("drive", "Coil switched by", "choice", choices=(("whichever", "whichever serves: an NPN, else a MOSFET"), ("npn", "an NPN"), ("nmos", "an N-channel MOSFET"))),
+    Setting("transistor", "Transistor", "part", family="npn", when=("drive", ("whichever", "npn"))),
+    Setting("base_resistor", "Base resistor", "ohms", when=("drive", ("whichever", "npn"))),
+    Setting("gate_resistor", "Gate resistor", "ohms", may_omit=True, when=("drive", ("whichever", "nmos"))),
+    Setting("pull_resistor", "Pull resistor of the coil's switch", "ohms", may_omit=True),
+    *clamps.SETTINGS,
+    *hold_rc.SETTINGS,
+    Setting("resistor_watts", "Resistor rating", "watts"),
 )
 traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=4, fails="welds on, or does not close", note="the contact breaks either side of the load")
-suits = power_only
+suits = power_load
 #: The coil is a load of its own beside the one on the contact.
 COIL_NAMES = {"I_load": "I_coil", "R_load": "R_coil", "V_supply": "V_feed", "V_rail": "V_feed"}
 
@@ -39,7 +45,7 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
     """Relay and coil rail: as fixed, else the pair of a relay whose contact carries the load and a rail nearest its coil."""
     around = context.around
     fixed, rail = around.part(context.setting("relay")), context.fixed_rail("coil_rail")
-    rails = [rail] if rail is not None else around.build.rails
+    rails = [rail] if rail is not None else [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
     family = [fixed] if isinstance(fixed, Relay) else around.family("relay")
     current = low_side.rough_current(context)
 
@@ -48,7 +54,9 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         limit = contacts.allowed_current(context, relay, current)
         off = abs(around.rail_volts(feed).typ - relay.coil) / relay.coil
         short = limit is None or limit < current
-        return (short, off > 0.12, -relay.contact_amperes if short else relay.contact_amperes, off)
+        # A hazardous load wants the distance to the coil; a load broken on both sides wants two poles.
+        unfit = (context.dangerous and relay.barrier != "reinforced") + (relay.poles < contacts.poles_wanted(context)) + (relay.kind == "reed")
+        return (unfit, short, off > 0.12, relay.poles, -relay.contact_amperes if short else relay.contact_amperes, off)
 
     relay, feed = min(((r, f) for r in family for f in rails), key=unfit)
     return relay, feed, not isinstance(fixed, Relay)
@@ -63,7 +71,7 @@ def size(context: ChannelContext) -> StageResult:
         pull_in=f"{relay.pull_in * 100:g} %", maximum=f"{relay.maximum * 100:g} %", hazards=context.channel.load.hazards or [],
     )  # fmt: skip
     coil = context.around.channel(context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None}))
-    result = bipolar_low.size(coil, "npn", kind, title)
+    result = _driven(coil, context.setting("drive") or "whichever")
     result.parts["relay"] = relay
     result.values.insert(0, Sized("relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"))
     closed = context.setting("contact") == "NC"
@@ -84,14 +92,22 @@ def size(context: ChannelContext) -> StageResult:
     return result
 
 
+def _driven(coil: ChannelContext, drive: str) -> StageResult:
+    """The coil on an NPN, or on a MOSFET where the pin cannot feed the base it needs."""
+    if drive != "nmos":
+        result = bipolar_low.size(coil, "npn", kind, title)
+        if drive == "npn" or result.badness == 0:
+            return result
+    other = nmos_low_side.size(coil)
+    other.kind, other.title = kind, title
+    return other if drive == "nmos" or other.badness < result.badness else result
+
+
 def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
-    net, prefix, ground = result.netlist, context.channel.id, return_node(context)
+    net, prefix = result.netlist, context.channel.id
     coil = net.part(f"{prefix}.LOAD")
     net.parts.remove(coil)
     result.facts |= {"coil_rail": coil.terminals["+"], "coil_switch": coil.terminals["-"]}
-    rail, fed = context.rail.id, f"{prefix}.FED"
-    net.domains |= {rail: "low", fed: "low"}
-    net.domains.setdefault(ground, "low")
+    contact = contacts.join_contact(context, result, closed)
     add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
-             **{"1": coil.terminals["+"], "2": coil.terminals["-"], "COM": rail, "NC" if closed else "NO": fed})  # fmt: skip
-    contacts.load_on_contact(context, result, fed, ground)
+             **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact})  # fmt: skip

@@ -93,7 +93,7 @@ def load_figures(kind: LoadKind, rated: float, figure: Spread, unit: str, given:
         ``A``, ``W`` or ``Ω``: what the figure is
     given : dict
         Anything measured: ``inductance`` [H], ``surge`` [A], ``surge_time`` [s], ``pull_in``, ``maximum``,
-        ``release`` [V], ``hazards``; ``count`` of equal coils side by side, of which figure and inductance are one's
+        ``release`` [V], ``hazards``, ``power_factor`` on alternating current; ``count`` of equal coils side by side, of which figure and inductance are one's
     led_share : float
         Share of a strip's volts its LEDs take
 
@@ -108,10 +108,12 @@ def load_figures(kind: LoadKind, rated: float, figure: Spread, unit: str, given:
     >>> round(coil.current_at(5.25, "max") * 1e3, 1), coil.pull_in, round(coil.inductance.typ, 2)
     (81.0, 3.75, 0.36)
     """
+    # On alternating current watts and volt-amperes part: the least power factor draws the most.
+    factor = given.get("power_factor") or 1.0
     if unit == "A":
         current = figure
     elif unit == "W":
-        current = figure.scaled(1 / rated)
+        current = figure.scaled(1 / (rated * factor))
     else:
         current = Spread(rated / figure.max, rated / figure.typ, rated / figure.min)
     resistance = Spread(rated / current.max, rated / current.typ, rated / current.min)
@@ -121,7 +123,10 @@ def load_figures(kind: LoadKind, rated: float, figure: Spread, unit: str, given:
     if kind.inductive:
         measured = given["inductance"] / many if given.get("inductance") else None
         # While unmeasured, the class time constant stands in; a clamp is judged by current, not by this figure.
-        inductance = Spread.of(measured, 0.1) if measured else Spread.of(kind.time_constant * resistance.typ, 0.5)
+        if measured:
+            inductance = Spread.of(measured, 0.1)
+        elif kind.time_constant:
+            inductance = Spread.of(kind.time_constant * resistance.typ, 0.5)
     surge = given.get("surge")
     if surge is None and kind.surge > 1.0:
         surge = kind.surge * current.typ

@@ -39,6 +39,18 @@ BUILDS |= {
     "module with a resistor across": lambda: bench("heater", "12 V", "1 A", stage="relay_module", settings={"feed": "logic", "parallel": "330"}),
     "module for high inputs, a coil behind it": lambda: bench("solenoid", "12 V", "1 A", stage="relay_module", settings={"module": "module-5v-high"}),
     "relay with a coil behind its NC contact": lambda: bench("solenoid", "12 V", "1 A", stage="relay_contact", settings={"contact": "NC"}),
+    "module with its level jumper at high": lambda: bench("heater", "12 V", "1 A", stage="relay_module", settings={"module": "module-12v-level-jumper", "level": "high"}),
+    "relay on a MOSFET": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"drive": "nmos", "gate_resistor": "none"}),
+    "relay held by resistor and capacitor": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"hold": "rc"}),
+    "coil held by resistor and capacitor": lambda: bench("solenoid", "12 V", "200 mA", settings={"hold": "rc"}),
+    "coil held on a MOSFET with diode and zener": lambda: bench("solenoid", "12 V", "200 mA", stage="nmos_low_side", settings={"hold": "rc", "clamp": "diode_zener"}),
+    "diode built into the coil": lambda: bench(settings={"clamp": "built_in"}),
+    "suppressor across the switch": lambda: bench(settings={"clamp": "suppressor_across_switch"}),
+    "contact in the return": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"breaks": "neutral"}),
+    "contacts on both sides": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"breaks": "both", "contact": "NC"}),
+    "module with a varistor": lambda: bench("solenoid", "12 V", "1 A", stage="relay_module", settings={"load_clamp": "varistor"}),
+    "AC valve on a relay": lambda: bench("ac_coil", "24 V", "8 W", rail="24 V", source="ac_low", stage="relay_contact"),
+    "AC heater on a solid-state module": lambda: bench("heater", "24 V", "8 W", rail="24 V", source="ac_low", stage="solid_module", settings={"drive": "npn"}),
     "relay whose coil has diode and zener": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"clamp": "diode_zener"}),
 }  # fmt: skip
 SPACE = "{http://www.w3.org/2000/svg}"
@@ -66,6 +78,28 @@ def test_nothing_is_drawn_outside_the_paper(name):
         x, y, room = float(text.get("x")), float(text.get("y")), 6.3 * len(text.text or "")
         left = {"start": x, "middle": x - room / 2, "end": x - room}[text.get("text-anchor")]
         assert left >= -4 and left + room <= width + 40 and 0 < y < height, text.text
+
+
+def segments(root):
+    for path in root.iter(f"{SPACE}path"):
+        if path.get("data-node") and path.get("class") == "wire":
+            points = [tuple(map(float, p.split())) for p in path.get("d")[1:].split("L")]
+            yield from ((path.get("data-node"), a, b) for a, b in zip(points, points[1:], strict=False))
+
+
+def touches(point, start, end):
+    (x, y), (x1, y1), (x2, y2) = point, start, end
+    inside = min(x1, x2) - 0.5 <= x <= max(x1, x2) + 0.5 and min(y1, y2) - 0.5 <= y <= max(y1, y2) + 0.5
+    return inside and abs((x2 - x1) * (y - y1) - (y2 - y1) * (x - x1)) < 1.0
+
+
+@pytest.mark.parametrize("name", BUILDS)
+def test_no_wire_of_one_node_ends_on_a_wire_of_another(name):
+    drawn_ = list(segments(drawn(BUILDS[name]())))
+    for node, a, b in drawn_:
+        for other, c, d in drawn_:
+            if node != other:
+                assert not any(touches(end, c, d) for end in (a, b)), (node, (a, b), other, (c, d))
 
 
 def test_a_name_cannot_become_markup():
@@ -127,5 +161,6 @@ def test_the_arm_lies_where_the_coil_puts_it_and_the_load_follows_the_contact(ch
 
 def test_what_is_soldered_across_the_input_resistor_is_on_the_drawing_and_in_the_list():
     build = BUILDS["module with a resistor across"]()
-    assert any("∥ 330" in (t.text or "") for t in drawn(build).iter(f"{SPACE}text"))
-    assert "330 across its input resistor" in result(build).netlist.part("ch2.K1").note
+    assert any("R5 330" in (t.text or "") for t in drawn(build).iter(f"{SPACE}text"))
+    ends = {(w.start, w.end) for w in result(build).netlist.wires()}
+    assert ("ch2.R5.2", "ch2.K1.RIN") in ends and result(build).netlist.part("ch2.R5").terminals["1"] == "board.VDD"

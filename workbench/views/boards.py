@@ -7,7 +7,19 @@ from django.shortcuts import redirect, render
 from django.views import View
 
 from latchcore.catalogue.boards import Board
-from latchcore.formats.boardfile import CAN, FIGURE_WORDS, FIGURES, PIN_CELLS, BoardDraft, BoardFileError, board_record, draft_of, read_board, write_csv, write_json
+from latchcore.formats.boardfile import (
+    CAN,
+    FIGURE_WORDS,
+    FIGURES,
+    PIN_CELLS,
+    BoardDraft,
+    BoardFileError,
+    board_record,
+    draft_of,
+    read_board,
+    write_csv,
+    write_json,
+)
 from latchcore.formats.partsfile import Row, own_key
 from workbench.actions import stocking
 from workbench.drawer import catalogue

@@ -15,7 +15,7 @@ from workbench.actions import stocking
 from workbench.drawer import catalogue
 
 #: Which generic module stands in for what the test does not tell.
-BASE = {"low": "module-5v-low-plain", "high": "module-5v-high", "unknown": "module-5v-low-plain"}
+BASE = {"low": "module-5v-low-plain", "high": "module-5v-high", "jumper": "module-12v-level-jumper", "unknown": "module-5v-low-plain"}
 
 
 class Intake(View):

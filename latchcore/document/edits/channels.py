@@ -87,6 +87,11 @@ def remove_channel(build: Build, channel: str) -> str:
     """Take a channel out of the build."""
     found = the_channel(build, channel)
     build.channels.remove(found)
+    for other in build.channels:
+        if other.series_switch == found.id:
+            other.series_switch = None
+    for route in build.routes:
+        route.members = [m for m in route.members if m != found.id]
     return f"removed {found.name}"
 
 
@@ -157,11 +162,11 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
 
 
 @edit
-def set_switching(build: Build, channel: str, pwm: str = "", duty: str = "", longest_on: str = "") -> str:
-    """Say how a channel is switched: PWM frequency, share of time on, longest on-time."""
+def set_switching(build: Build, channel: str, pwm: str = "", duty: str = "", longest_on: str = "", shortest_off: str = "") -> str:
+    """Say how a channel is switched: PWM frequency, share of time on, longest on-time, shortest off-time."""
     found = the_channel(build, channel)
-    reread(found, Channel, pwm=pwm, duty=duty, longest_on=longest_on)
-    parts = [f"PWM {pwm}" if pwm else "on and off", f"duty {duty}" if duty else "", f"longest on {longest_on}" if longest_on else ""]
+    reread(found, Channel, pwm=pwm, duty=duty, longest_on=longest_on, shortest_off=shortest_off)
+    parts = [f"PWM {pwm}" if pwm else "on and off", f"duty {duty}" if duty else "", f"longest on {longest_on}" if longest_on else "", f"shortest off {shortest_off}" if shortest_off else ""]
     return f"{found.name}: {', '.join(p for p in parts if p)}"
 
 

@@ -30,7 +30,7 @@ def add_rail(build: Build, voltage: str, name: str = "", source: str = "adapter"
 def set_rail(build: Build, rail: str, **fields: str) -> str:
     """Set any of name, voltage, source, rating and note of a rail."""
     found = the_rail(build, rail)
-    unknown = set(fields) - {"name", "voltage", "source", "rating", "ground", "note"}
+    unknown = set(fields) - {"name", "voltage", "source", "rating", "ground", "plug", "lives", "note"}
     if unknown:
         raise EditError(f"A rail has no “{', '.join(sorted(unknown))}”.")
     if "source" in fields:

@@ -1,0 +1,33 @@
+"""Solid-state outputs: made for one kind of current, leaking when off, at the zero or at any moment."""
+
+from __future__ import annotations
+
+from latchcore.checks.contacts import across
+from latchcore.context import ChannelContext
+from latchcore.quantity import show
+from latchcore.report import Finding, StageResult
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """A1, A2, A9, P12 and D13 (undecided) of one channel on a solid-state module."""
+    output, where, hazard = result.facts.get("output"), context.channel.id, context.hazardous
+    if output is None:
+        return []
+    if (output == "dc") == context.alternating:
+        made, runs = ("direct", "alternating") if output == "dc" else ("alternating", "direct")
+        why = "It conducts every other half-cycle whatever is commanded." if output == "dc" else "Without a zero its output never turns off again."
+        return [Finding("A1", "stop", where, f"An output for {made} current on {runs} current", f"{result.parts['module'].title}; {context.rail.name} carries {runs} current.", why, lasting=True)]
+    found = across(context, result)
+    if context.frequency and output == "ac_zero":
+        found.append(Finding("A2", "stop", where, "An output that turns on at the zero cannot dim", f"Asked for {context.channel.pwm}; it waits for the zero and passes whole half-cycles.",
+                             "Dimming wants an output that turns on at any moment, and a load that may be dimmed.", lasting=hazard))  # fmt: skip
+    if "air_gap" in context.channel.needs:
+        found.append(Finding("A9", "stop", where, "A solid-state output is no means of isolation", "An air gap is wanted when off; this output leaks, and fails shorted.",
+                             "Before anybody touches the load a contact or a plug opens it.", lasting=hazard))  # fmt: skip
+    if result.facts.get("active") == "unknown":
+        found.append(Finding("P12", "check", where, "Which level switches this module on?", "Its trigger level is not known; every state below is a guess until it is.",
+                             "Touch its input to 0 V with a wire, the board away: if its indicator lights it is active low."))  # fmt: skip
+    if result.surge > result.parts["module"].contact_amperes * (1 + 1e-9):
+        found.append(Finding("D13", "check", where, "Can the output make this surge?", f"It closes onto up to {show(result.surge, 'A')}; nothing states what it can make.",
+                             "A semiconductor that closes onto more than its pulse rating fails shorted: ask for the printed figure."))  # fmt: skip
+    return found
