@@ -132,7 +132,8 @@ def state_picture(state: State, result: StageResult) -> str:
     c.add("rect", "body" if not energised else "filled", x=10, y=30, width=26, height=34)
     c.line((10, 56), (36, 38), css="ink" if not energised else "cut")
     c.line((40, 47), (58, 47), css="absent" if state.load == "undecided" else "gap")
-    contact(c, 92, 47, closed=energised, changeover=True)
+    relay = result.facts.get("relay")
+    contact(c, 92, 47, closed=energised, changeover=relay is None or relay.form == "C" or inverted)
     use = 35 if inverted else 59
     c.line((117, use), (140, use))
     c.add("circle", "filled" if on and state.load != "undecided" else "body", cx=140, cy=use, r=6)

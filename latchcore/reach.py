@@ -60,3 +60,44 @@ def reach(context: ChannelContext, relay: Relay, closed: bool = False) -> tuple[
         note = "ask for a printed inrush rating" if held.making is None else ""
         found.append(Reach(name, direct, mains, None if mains is None else mains * region.mains.typ, note))
     return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A reed or an armature relay for one load: what it is allowed [A], makes [A], wants at least, how fast and how long."""
+
+    title: str
+    allowed: float | None
+    making: float | None
+    wetting: tuple[float, float]
+    moves: float
+    life: float | None
+    says: str
+
+
+def kinds(context: ChannelContext, relay: Relay, running: float) -> tuple[Kind, ...]:
+    """
+    The relay of a channel beside one of the other kind: reed against armature, on the channel's own load.
+
+    Parameters
+    ----------
+    running : float
+        Running current of the load [A]
+    """
+    from latchcore.stages import contacts as held
+
+    family = context.around.family("relay")
+    other = next((r for r in family if r.kind != relay.kind), None)
+    found = []
+    for one in (r for r in (relay, other) if r is not None):
+        share = held.shared(context, one, running, False)
+        allowed = held.allowed_current(context, one, running)
+        life = contacts.contact_life(running, allowed, held.duty_of(context)[1]["life"]) if allowed and running else None
+        if allowed is None or running > allowed:
+            says = "not for this load"
+        elif one.kind == "reed":
+            says = "only where another switch makes and breaks"
+        else:
+            says = "bears this load" if running >= one.wetting_amperes else "more than this load keeps clean"
+        found.append(Kind(one.title, allowed, share.making, (one.wetting_volts, one.wetting_amperes), one.operate + one.bounce, life, says))
+    return tuple(found)

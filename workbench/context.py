@@ -1,6 +1,9 @@
 """What every page knows."""
 
 SERIES = (("E12", "E12, 5 %"), ("E24", "E24, 5 %"), ("E96", "E96, 1 %"))
+PLUGS = (("unknown", "not known"), ("polarised", "fits one way only, or fixed"), ("reversible", "can be turned round"))
+LIVES = (("one", "one live, one neutral"), ("two", "two lives, no neutral"))
+INTERLOCKS = (("program", "the program, with a pause"), ("wired", "wiring: one contact stops the other"), ("none", "nothing"))
 GROUNDS = (("shared", "joined with the board's"), ("own", "kept apart"))
 SCHOOLS = (
     ("auto", "forced gain of 10, else overdrive"),
@@ -12,5 +15,5 @@ SCHOOLS = (
 def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
-    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "series_choices": SERIES, "school_choices": SCHOOLS}
+    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "plug_choices": PLUGS, "lives_choices": LIVES, "interlock_choices": INTERLOCKS, "series_choices": SERIES, "school_choices": SCHOOLS}
     return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -64,7 +64,8 @@ class StockPart(models.Model):
     One kind of part in the drawer.
 
     ``figures`` is the whole record in its text form, empty for a generic class that is merely in stock; ``given`` names the
-    figures the user stated, the rest stand in from the class it is based on.
+    figures the user stated, the rest stand in from the class it is based on. ``reworks`` are what was changed on a module
+    since, in order, and ``original`` its figures before the first of them.
     """
 
     key = models.SlugField(max_length=64, unique=True)
@@ -77,6 +78,8 @@ class StockPart(models.Model):
     place = models.CharField(max_length=60, blank=True)
     price = models.CharField(max_length=20, blank=True)
     substitutes = models.CharField(max_length=200, blank=True)
+    original = models.JSONField(default=dict, blank=True)
+    reworks = models.JSONField(default=list, blank=True)
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -84,3 +87,27 @@ class StockPart(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class PartPhoto(models.Model):
+    """A photo of a part, made small and without what a camera hides in it; ``marks`` name its pins at shares of its size."""
+
+    part = models.OneToOneField(StockPart, on_delete=models.CASCADE, related_name="photo")
+    image = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    marks = models.JSONField(default=list, blank=True)
+    changed = models.DateTimeField(auto_now=True)
+
+    @property
+    def mark(self) -> int:
+        """Radius of a mark in its own pixels."""
+        return max(self.width, self.height) // 110
+
+    @property
+    def letters(self) -> int:
+        """Height of a mark's name in its own pixels."""
+        return max(self.width, self.height) // 34
+
+    def __str__(self) -> str:
+        return f"photo of {self.part}"

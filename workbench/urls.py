@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from workbench.views import boards, drawer, errors, helpers, intake, stations, workbench
+from workbench.views import boards, drawer, errors, helpers, intake, module_sheet, stations, workbench
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
@@ -11,6 +11,8 @@ urlpatterns = [
     path("drawer/part/", drawer.PartForm.as_view(), name="part"),
     path("drawer/board/", boards.BoardGrid.as_view(), name="board"),
     path("drawer/board/<slug:key>.<str:form>", boards.export_board, name="export-board"),
+    path("drawer/module/<slug:key>/", module_sheet.ModuleSheet.as_view(), name="module-sheet"),
+    path("drawer/module/<slug:key>/photo/", module_sheet.photo, name="module-photo"),
     path("drawer/intake/", intake.Intake.as_view(), name="intake"),
     path("drawer/import/", drawer.ImportParts.as_view(), name="import-parts"),
     path("drawer/export/", drawer.export, name="export-parts"),

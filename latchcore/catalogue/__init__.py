@@ -49,6 +49,7 @@ class Catalogue:
     stock: Stock | None = None
     contacts: dict[str, dict[str, float]] = field(repr=False, default_factory=dict)
     datasheet: dict[str, dict[str, list[str]]] = field(repr=False, default_factory=dict)
+    discipline: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""
@@ -130,4 +131,5 @@ def load_catalogue() -> Catalogue:
         raw=raw,
         contacts=tables["contacts.toml"],
         datasheet=tables["datasheet.toml"],
+        discipline=tables["discipline.toml"],
     )

@@ -284,7 +284,7 @@ class Module(Relay):
     ``transistor`` (the input pin, a resistor, a base); ``supply`` is what its input side is meant for, ``separate`` whether
     a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper stands. ``regulator``
     is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``header`` and ``terminals`` are the order
-    of the pins as printed. ``output`` is a contact, or a solid-state switch for direct current (``dc``) or for alternating
+    of the pins as printed, ``driver`` and ``rails`` what was seen on it. ``output`` is a contact, or a solid-state switch for direct current (``dc``) or for alternating
     current (``ac_zero`` turning on at the zero, ``ac_random`` at once), with its drop, leakage and least holding current.
     """
 
@@ -304,6 +304,8 @@ class Module(Relay):
     regulator_feeds: Literal["inputs", "coils"] | None = None
     regulator_drop: Volts = 2.0
     header: Words = ""
+    driver: Words = ""
+    rails: Words = ""
     terminals: Words = ""
     output: Literal["contact", "dc", "ac_zero", "ac_random"] = "contact"
     out_drop: Volts | None = None

@@ -180,6 +180,7 @@ class Build(Model):
     school: Literal["auto", "forced_gain", "overdrive"] = "auto"
     series: Literal["E12", "E24", "E96"] = "E12"
     prefer_stock: bool = False
+    discipline: dict[Key, Literal["yes", "no"]] = Field(default_factory=dict, max_length=40)
     board: Key | None = None
     board_feed: Id | None = None
     serial: Annotated[int, Field(ge=0, le=10**6)] = 0
@@ -192,7 +193,7 @@ class Build(Model):
     def duplicate(self) -> Build:
         """A copy that may be edited; part records are never edited in place, so they are shared."""
         kept = {name: [item.model_copy(deep=True) for item in getattr(self, name)] for name in ("rails", "channels", "routes", "machines")}
-        return self.model_copy(update=kept | {"parts": dict(self.parts)})
+        return self.model_copy(update=kept | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from django.db import transaction
 
 from latchcore.document.edits import EditError
@@ -23,7 +25,11 @@ def compared(rows: list[Row]) -> list[tuple[Row, str]]:
         else:
             part = known[row.key]
             same = all(_plain(getattr(part, name)) == _plain(getattr(row, name)) for name in FIELDS)
-            told.append((row, "same" if same else "changed"))
+            if part.reworks and not same and _plain(row.figures) != part.figures:
+                row = replace(row, column="figures", error="This module was reworked since; change it on its sheet, so that its record stays true.")
+                told.append((row, "refused"))
+            else:
+                told.append((row, "same" if same else "changed"))
     return told
 
 
@@ -37,6 +43,10 @@ def take_in(rows: list[Row]) -> int:
     wrong = next((row for row in rows if row.error), None)
     if wrong is not None:
         raise EditError(f"Line {wrong.line}, column {wrong.column or '?'}: {wrong.error} Nothing was taken in.")
+    reworked = {p.key: p.figures for p in StockPart.objects.exclude(reworks=[])}
+    lost = next((row for row in rows if row.key in reworked and _plain(row.figures) != reworked[row.key]), None)
+    if lost is not None:
+        raise EditError(f"“{lost.title}” was reworked since; change it on its sheet. Nothing was taken in.")
     parts = [StockPart(key=row.key, **{name: _plain(getattr(row, name)) for name in FIELDS}) for row in rows]
     StockPart.objects.bulk_create(parts, batch_size=500, update_conflicts=True, unique_fields=["key"], update_fields=[*FIELDS])
     return len(parts)

@@ -207,13 +207,27 @@ def reset_words(reset):
 @register.filter
 def matters(setting, channel):
     """Whether a setting has a bearing while another one is as it is."""
-    load = load_catalogue().loads[channel.load.kind]
-    if setting.key.startswith("clamp") and not load.inductive:
+    inductive = load_catalogue().loads[channel.load.kind].inductive or channel.stage.kind in ("relay_contact", "bridge_reed")
+    if setting.key.startswith(("clamp", "hold")) and not inductive:
         return False
     if setting.when is None:
         return True
     key, values = setting.when
-    return (channel.stage.settings.get(key) or "diode") in values
+    default = next((s.choices[0][0] for s in STAGES[channel.stage.kind].settings if s.key == key and s.choices), "")
+    return (channel.stage.settings.get(key) or default) in values
+
+
+@register.filter
+def suited(parts, channel):
+    """Those parts of a family the channel's kind of stage can use: a module by what its output is."""
+    solid = channel.stage.kind == "solid_module"
+    return [p for p in parts if p.family != "module" or (p.output != "contact") == solid]
+
+
+@register.filter
+def alternates(around, rail):
+    """Whether a rail carries alternating current."""
+    return around.alternating(rail)
 
 
 @register.filter

@@ -8,6 +8,7 @@ from django.urls import reverse
 from django.views import View
 from pydantic import ValidationError
 
+from latchcore.bench.rework import ReworkError
 from latchcore.document.edits import EditError
 from latchcore.document.edits.registry import plain
 from latchcore.formats.partsfile import (
@@ -25,7 +26,7 @@ from latchcore.formats.partsfile import (
 )
 from latchcore.quantity import QuantityError, parse, show
 from workbench import progress
-from workbench.actions import stocking
+from workbench.actions import module_sheet, stocking
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.views.files import read_upload
@@ -90,7 +91,8 @@ class PartForm(View):
             return redirect(f"{reverse('board')}?{request.GET.urlencode()}")
         if family not in FORM_FAMILIES:
             return redirect("drawer")
-        values = {name: _shown(part.figures.get(name, "")) for name in part.given} if part else {}
+        now = (part.original or part.figures) if part else {}
+        values = {name: _shown(now.get(name, "")) for name in part.given} if part else {}
         return self.show(request, family, part, values, part.title if part else "", request.GET.get("base", ""))
 
     def post(self, request: HttpRequest) -> HttpResponse:
@@ -130,7 +132,13 @@ class PartForm(View):
             except ValueError as error:
                 return wrong("base", str(error))
             row = Row(0, key, family, title, figures, tuple(values), **rest)
-        stocking.take_in([row])
+        try:
+            if part is not None and part.reworks:
+                module_sheet.rebase(part, row)
+            else:
+                stocking.take_in([row])
+        except ReworkError as error:
+            return wrong("title", f"Its rework does not fit these figures any more: {error}")
         return redirect("drawer")
 
     def show(self, request, family, part, values, title, base, status=200, **context) -> HttpResponse:

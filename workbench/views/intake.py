@@ -59,7 +59,7 @@ class Intake(View):
         rest = "; the rest as usual for its class" if verdict.open else ""
         figures["source"] = f"bench test: {evidence}"[: 200 - len(rest)] + rest
         stocking.take_in([Row(0, key, "module", title, figures, tuple(verdict.figures), quantity=1)])
-        return redirect("drawer")
+        return redirect("module-sheet", key)
 
     def show(self, request, typed_in, wrong, simulated, answers=None, status=200) -> HttpResponse:
         """All steps, what was answered, and what follows so far."""

@@ -96,10 +96,12 @@ class BuildPage(View):
     def show(self, request: HttpRequest, build: Build, status: int = 200, **context) -> HttpResponse:
         """Render the page, or its working part alone for htmx."""
         parts = catalogue()
+        around = BuildContext(build.document, parts)
         page = {
             "build": build, "doc": build.document, "report": build.report, "catalogue": parts,
-            "around": BuildContext(build.document, parts), "station": self.station,
+            "around": around, "station": self.station,
             "stock_choice": "yes" if build.document.prefer_stock else "no",
+            "hazardous": [r for r in build.document.rails if around.hazardous(r)],
             "redo": history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
         page["findings"] = own_first(build.report.all_findings, self.station)

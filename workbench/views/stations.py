@@ -7,11 +7,12 @@ from django.urls import reverse
 from drawings.histogram import histogram
 from drawings.schematic import schematic
 from latchcore.advisor import NEEDS, WEIGHTS, advise
+from latchcore.checks.routing import opens_within, sequence
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
 from latchcore.modules import ways
-from latchcore.reach import reach
+from latchcore.reach import kinds, reach
 from latchcore.spreading import spread_out
 from latchcore.stages import STAGES
 from latchcore.standardise import common_resistors
@@ -46,7 +47,20 @@ class Loads(LineUp):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes, with own loads and relays from the drawer to add."""
-        return super().content(build) | {"own": StockPart.objects.filter(family__in=("load", "relay"))[:40]}
+        own = StockPart.objects.filter(family__in=("load", "relay"))[:40]
+        names = {r.id: f"{r.letter} {r.name}" for r in build.report.channels}
+        results = {r.id: r.result for r in build.report.channels if r.result is not None}
+        lines = [(route, [(m, names[m]) for m in route.members], self._between(route, results)) for route in build.document.routes]
+        taken = {m for route in build.document.routes for m in route.members}
+        free = [(c, names[c]) for c in names if c not in taken]
+        return super().content(build) | {"own": own, "lines": lines, "free": free}
+
+    @staticmethod
+    def _between(route, results) -> list:
+        """The steps from one source of a line to the next, by the slowest of its contacts."""
+        members = [results[m] for m in route.members if m in results]
+        slowest = max(members, key=opens_within, default=None)
+        return sequence(slowest, None) if slowest is not None else []
 
 
 class StepIn(BuildPage):
@@ -205,6 +219,7 @@ class ChannelPage(BuildPage):
             "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
             "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),
             "reaches": self._reaches(doc, doc.channels[index], report),
+            "kinds": self._kinds(doc, doc.channels[index], report), "relief": self._relief(build, doc.channels[index], report),
             "region": catalogue().regions[doc.region],
         }  # fmt: skip
 
@@ -215,9 +230,25 @@ class ChannelPage(BuildPage):
         return reach(BuildContext(doc, catalogue()).channel(channel), relay, report.result.facts.get("inverts", False)) if relay else ()
 
     @staticmethod
+    def _kinds(doc: Document, channel, report) -> tuple:
+        """Reed against armature, for a bare relay."""
+        relay = report.result.facts.get("relay") if report.result else None
+        return kinds(BuildContext(doc, catalogue()).channel(channel), relay, report.result.running) if relay and relay.family == "relay" else ()
+
+    @staticmethod
+    def _relief(build: Build, channel, report) -> dict | None:
+        """Which solid-state channels could stand in series with a contact, and the sequence with the one that does."""
+        if report.result is None or "contact" not in report.result.facts:
+            return None
+        others = [c for c in build.document.channels if c.id != channel.id and c.rail == channel.rail and STAGES[c.stage.kind].traits.silent and not STAGES[c.stage.kind].traits.air_gap]
+        series = build.report.channel(channel.series_switch) if report.result.facts.get("series_switch") else None
+        steps = sequence(report.result, series.result) if series and series.result else []
+        return {"others": [(c.id, c.name) for c in others], "steps": steps, "series": series}
+
+    @staticmethod
     def _ways(doc: Document, channel, report) -> list:
         """The ways to make a module work, for a channel on one."""
-        if channel.stage.kind != "relay_module" or report.result is None:
+        if channel.stage.kind not in ("relay_module", "solid_module") or report.result is None:
             return []
         return ways(BuildContext(doc, catalogue()).channel(channel))
 

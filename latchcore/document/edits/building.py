@@ -44,6 +44,22 @@ def _said(build: Build, key: str) -> str:
 
 
 @edit
+def state_discipline(build: Build, **facts: str) -> str:
+    """State facts of the mains discipline: yes, no, or empty where it is not known."""
+    known = in_use().discipline
+    for key, value in facts.items():
+        if key not in known:
+            raise EditError(f"“{key}” is no fact that is asked for; expected any of {', '.join(known)}.")
+        if value not in ("yes", "no", ""):
+            raise EditError(f"“{value}” is no answer; expected yes, no, or nothing while it is not known.", key)
+        if value:
+            build.discipline[key] = value
+        else:
+            build.discipline.pop(key, None)
+    return f"mains: {sum(v == 'yes' for v in build.discipline.values())} of {len(known)} facts hold"
+
+
+@edit
 def set_board(build: Build, board: str) -> str:
     """Choose the board; pins it does not have are let go, so that nothing hangs on a line of another board."""
     if board == "":

@@ -57,6 +57,14 @@
   }
 
   document.addEventListener("click", (event) => {
+    // A press on a photo fills in its place, in hundredths, for the pin that is to be named there.
+    const photo = event.target.closest("[data-photo]");
+    if (photo) {
+      const box = photo.getBoundingClientRect();
+      $("#pin-across").value = `${(((event.clientX - box.left) / box.width) * 100).toFixed(1)} %`;
+      $("#pin-down").value = `${(((event.clientY - box.top) / box.height) * 100).toFixed(1)} %`;
+      $("#pin-name").focus();
+    }
     const opener = event.target.closest("[data-open]");
     if (opener) document.getElementById(opener.dataset.open).showModal();
     if (event.target.closest("[data-print]")) window.print();

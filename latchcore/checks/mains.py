@@ -1,0 +1,24 @@
+"""Mains discipline: what the user states of a build with a hazardous voltage; nothing stated is never taken for yes."""
+
+from __future__ import annotations
+
+from latchcore.context import BuildContext
+from latchcore.report import Finding
+
+
+def build(around: BuildContext) -> list[Finding]:
+    """X1, X2 and X3 of a build in which a rail is hazardous: a stop for each fact that does not hold, a check for the rest."""
+    rails = [r for r in around.build.rails if around.hazardous(r)]
+    if not rails:
+        return []
+    stated, found, absent = around.build.discipline, [], []
+    for key, fact in around.catalogue.discipline.items():
+        answer = stated.get(key)
+        if answer == "no":
+            found.append(Finding(fact["check"], "stop", f"rail:{rails[0].id}", "Not so: " + fact["words"][0].lower() + fact["words"][1:], f"Stated as not so, for {', '.join(r.name for r in rails)}.", fact["why"], lasting=True))
+        elif answer is None:
+            absent.append(fact["words"].split(",")[0].split(":")[0].lower())
+    if absent:
+        many = f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"
+        found.append(Finding("X1", "check", f"rail:{rails[0].id}", many, "Still open: " + "; ".join(absent) + ".", "State them at the rails; local codes rule, and fixed wiring is for licensed people.", lasting=True))
+    return found

@@ -1,0 +1,55 @@
+"""Mains discipline: what is not stated stays open, what is not so stops, and only hazardous builds are asked."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from latchcore.catalogue import load_catalogue
+from latchcore.document.edits import EditError, apply
+from latchcore.evaluate import evaluate
+from tests.core.benches import bench, edited
+from tests.core.test_contact_use import on_mains
+
+FACTS = load_catalogue().discipline
+
+
+def asked(build):
+    return {(f.check, f.severity) for f in evaluate(build).findings if f.check[0] == "X"}
+
+
+def test_a_low_voltage_build_is_asked_nothing():
+    assert not asked(bench())
+
+
+@pytest.mark.parametrize("volts, source, hazardous", [("48 V", "adapter", False), ("72 V", "bench", True), ("24 V", "ac_low", False), ("48 V", "ac_low", True), ("12 V", "mains", True)])
+def test_what_makes_a_domain_hazardous(volts, source, hazardous):
+    build = bench("heater", volts, "20 W", rail=volts, source=source, stage="relay_contact")
+    assert bool(asked(build)) == hazardous
+
+
+def test_unanswered_is_check_unfit_is_stop_and_answered_is_quiet():
+    build = on_mains()
+    assert asked(build) == {("X1", "check")}
+    yes = edited(build, ("state_discipline", dict.fromkeys(FACTS, "yes")))
+    assert not asked(yes)
+    for key, fact in FACTS.items():
+        assert asked(edited(yes, ("state_discipline", {key: "no"}))) == {(fact["check"], "stop")}
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.dictionaries(st.sampled_from(sorted(FACTS)), st.sampled_from(["yes", "no", ""])))
+def test_no_mains_build_is_quiet_unless_every_fact_is_stated_and_holds(answers):
+    found = asked(edited(on_mains(), ("state_discipline", answers)))
+    whole = len(answers) == len(FACTS) and set(answers.values()) == {"yes"}
+    assert whole == (not found)
+    assert (("X1", "check") in found) == (sum(v != "" for v in answers.values()) < len(FACTS))
+
+
+@pytest.mark.parametrize("facts, says", [({"charm": "yes"}, "no fact"), ({"fuse": "perhaps"}, "“perhaps” is no answer")])
+def test_an_answer_that_is_none_is_refused(facts, says):
+    with pytest.raises(EditError, match=says):
+        apply(on_mains(), "state_discipline", facts)
+
+
+def test_a_mains_finding_cannot_be_accepted_away():
+    assert all(f.lasting and not f.acceptable for f in evaluate(on_mains()).findings if f.check[0] == "X" and f.severity == "stop")
