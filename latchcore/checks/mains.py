@@ -17,8 +17,8 @@ def build(around: BuildContext) -> list[Finding]:
         if answer == "no":
             found.append(Finding(fact["check"], "stop", f"rail:{rails[0].id}", "Not so: " + fact["words"][0].lower() + fact["words"][1:], f"Stated as not so, for {', '.join(r.name for r in rails)}.", fact["why"], lasting=True))
         elif answer is None:
-            absent.append(fact["words"].split(",")[0].split(":")[0].lower())
+            absent.append(key.replace("_", " ").replace("residual current", "residual-current protection"))
     if absent:
         many = f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"
-        found.append(Finding("X1", "check", f"rail:{rails[0].id}", many, "Still open: " + "; ".join(absent) + ".", "State them at the rails; local codes rule, and fixed wiring is for licensed people.", lasting=True))
+        found.append(Finding("X1", "check", f"rail:{rails[0].id}", many, "Still open: " + ", ".join(absent) + ".", "State them at the rails; local codes rule, and fixed wiring is for licensed people.", lasting=True))
     return found

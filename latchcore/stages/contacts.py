@@ -190,7 +190,7 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
         result.values.append(Sized("snubber", "Snubber at the load", "Z1", "", None, text, False, detail="across the load, not across the contact"))
         add_part(context, result, "Z1", "snubber", text, "across the load", domain=domain, **{"1": plus, "2": minus})
     elif chosen == "varistor":
-        rating = suppression.varistor(context.volts.max, VARISTORS, result.working)
+        rating = suppression.varistor(context.volts.max, VARISTORS, working=result.working)
         text = f"varistor {rating:g} V continuous, with thermal protection" if rating else "no class of varistor fits"
         result.values.append(Sized("varistor", "Varistor at the load", "Z2", "", None, text, False, detail="it wears and fails short: behind a fuse"))
         add_part(context, result, "Z2", "varistor", text, "across the load", domain=domain, **{"1": plus, "2": minus})

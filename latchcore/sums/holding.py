@@ -66,8 +66,8 @@ def recovery(resistor, capacitor, working: Working | None = None):
 
     Examples
     --------
-    >>> round(recovery(63.0, 0.00264), 3), round(math.exp(-5), 4)
-    (0.832, 0.0067)
+    >>> round(recovery(63.0, 0.00264), 3)
+    0.832
     """
     w = working or Working()
     return w.calc("t_pause", "5*R_hold*C_hold", "s", "resistor and capacitor at their top", R_hold=(resistor, "Ω"), C_hold=(capacitor, "F"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from latchcore.preferred import largest_below
 from latchcore.working import Working
 
 #: Resistor of a snubber and the capacitors it comes with, 10 to 100 nF; more wants a discharge resistor.
@@ -22,6 +23,35 @@ class Snubber:
     leakage: float
 
 
+def leakage(line, frequency, capacitance, resistance, working: Working | None = None):
+    """
+    Current a resistor and a capacitor in series let through [A].
+
+    Examples
+    --------
+    >>> round(leakage(120.0, 60.0, 1e-7, 68.0) * 1e3, 3)
+    4.524
+    """
+    w = working or Working()
+    reach = w.calc("Z_C", "1/(2*pi*f*C_snub)", "Ω", "nominal frequency", pi=(math.pi, ""), f=(frequency, "Hz"), C_snub=(capacitance, "F")) if frequency else math.inf
+    return 0.0 if math.isinf(reach) else w.calc("I_snub", "V_line/sqrt(R_snub**2 + Z_C**2)", "A", "nominal line", V_line=(line, "V"), R_snub=(resistance, "Ω"), Z_C=(reach, "Ω"))
+
+
+def discharge(capacitance, start, target=34.0, time=1.0, needed_above=100e-9, tolerance=0.05, series="E12") -> tuple[bool, float | None, float | None]:
+    """
+    Whether a suppression capacitor wants a resistor across it, the most it may be, and the largest that is sold [Ω].
+
+    Examples
+    --------
+    >>> discharge(1.5e-7, 373.35)[2], discharge(1e-7, 373.35)[0]
+    (2200000.0, False)
+    """
+    if capacitance <= needed_above * (1 + 1e-9):
+        return False, None, None
+    most = time / (capacitance * math.log(start / target))
+    return True, most, largest_below(series, most / (1 + tolerance))
+
+
 def snubber(current, line, frequency, working: Working | None = None) -> Snubber:
     """
     Resistor and capacitor across an inductive load.
@@ -36,7 +66,7 @@ def snubber(current, line, frequency, working: Working | None = None) -> Snubber
     Notes
     -----
     The least capacitor of the range that gives a tenth of a microfarad an ampere, 100 nF at the most: above that a charged
-    plug bites. Leakage V·2π·f·C.
+    plug bites.
 
     Examples
     --------
@@ -47,13 +77,12 @@ def snubber(current, line, frequency, working: Working | None = None) -> Snubber
     w = working or Working()
     value = next((c for c in SNUBBER_FARADS if c >= FARADS_PER_AMPERE * current), SNUBBER_FARADS[-1])
     w.note("C_snub", "a tenth of a microfarad an ampere, 10 to 100 nF", "F", value, {}, {})
-    leakage = w.calc("I_snub", "V_line*2*pi*f*C_snub", "A", "nominal line", V_line=(line, "V"), f=(frequency, "Hz"), C_snub=(value, "F"), pi=(math.pi, ""))
-    return Snubber(SNUBBER_OHMS, value, leakage)
+    return Snubber(SNUBBER_OHMS, value, leakage(line, frequency, value, SNUBBER_OHMS, w))
 
 
-def varistor(line_max, classes, working: Working | None = None) -> float | None:
+def varistor(line_max, classes, poor=False, working: Working | None = None) -> float | None:
     """
-    Continuous rating of the varistor for a line [V rms]; ``None`` above the last class.
+    Continuous rating of the varistor for a line [V rms], the next class up on poor mains; ``None`` above the last.
 
     Examples
     --------
@@ -62,4 +91,5 @@ def varistor(line_max, classes, working: Working | None = None) -> float | None:
     """
     w = working or Working()
     least = w.calc("V_var", "1.05*V_line_max", "V", "highest line", V_line_max=(line_max, "V"))
-    return next((v for v in classes if v >= least * (1 - 1e-9)), None)
+    fits = [v for v in classes if v >= least * (1 - 1e-9)]
+    return next(iter(fits[1:] if poor else fits), None)

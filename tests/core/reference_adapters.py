@@ -5,7 +5,7 @@ from __future__ import annotations
 from latchcore import preferred
 from latchcore.sums import arrays, bipolar, couplers, gates, heat, leds, mosfet, pulls, strings, supplies
 from latchcore.transients import coils
-from tests.core import reference_contacts
+from tests.core import reference_contacts, reference_supplies
 
 
 def window_answer(window):
@@ -346,4 +346,4 @@ COMPUTE = {
     for name, function in list(globals().items())
     if callable(function) and getattr(function, "__module__", "") == __name__
     and name not in ("window_answer", "verdict")
-} | reference_contacts.COMPUTE  # fmt: skip
+} | reference_contacts.COMPUTE | reference_supplies.COMPUTE  # fmt: skip

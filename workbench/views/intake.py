@@ -71,7 +71,7 @@ class Intake(View):
 
 def _simulated() -> dict[str, str]:
     """Simulated modules by key, under names that give nothing away."""
-    keys = sorted(k for k, p in catalogue().parts.items() if getattr(p, "family", "") == "module" and k.startswith("module-"))
+    keys = sorted(k for k, p in catalogue().parts.items() if getattr(p, "family", "") == "module" and k.startswith("module-") and p.output == "contact")
     return {key: f"unlabelled module {index}" for index, key in enumerate(keys, 1)}
 
 
