@@ -15,14 +15,17 @@ from latchcore.report import StageResult
 def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The module as a dashed frame round what is inside, the load's circuit at the right."""
     k1 = named(result, channel, "K1")
-    module, solid = result.facts["module"], named(result, channel, "K1").kind == "solid"
-    coil_rail, supply, entry, low = (k1.terminals[n] for n in ("COIL+", "VCC", "IN", "GND"))
+    module, solid = result.facts["module"], named(result, channel, "K1").kind.startswith("solid")
+    coil_rail, supply, entry, low = (k1.terminals.get(n) for n in ("COIL+", "VCC", "IN", "GND"))
     c.wire(coil_rail, (24, 38), (240, 38))
     c.text(24, 28, f"its rail   takes {result.live['coil']}", "strong", data_node=coil_rail)
     _inside(c, result, channel, k1, module, solid)
     c.wire(coil_rail, (240, 38), (240, 112 if solid else 84))
     c.dot(coil_rail, 240, 38)
-    if module.input == "coupler" or "RIN" in k1.terminals:
+    if "IN-" in k1.terminals:
+        c.wire("0V", (158, 138), (158, 222))
+        symbols.ground(c, 158, 222)
+    if supply is not None and (module.input == "coupler" or "RIN" in k1.terminals):
         if supply == coil_rail:
             c.wire(supply, (158, 38), (158, 98))
             c.dot(supply, 158, 38)

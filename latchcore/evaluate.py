@@ -6,7 +6,7 @@ from collections import OrderedDict
 from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
-from latchcore.checks import channel_findings, drive, mains, pins, routing, supplies
+from latchcore.checks import channel_findings, drive, isolation, mains, pins, routing, supplies
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
@@ -24,6 +24,8 @@ STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 
 MENDS = {
     "S9": "Give the line a pause longer than the slowest release, or wire one contact so that it stops the other; at the loads.",
     "K10": "Put each on a module of its own, or measure the distance and enter it on the module's sheet.",
+    "I1": "Find the wire that joins them and take it away; a stage with a reinforced barrier stands between.",
+    "I2": "Use a relay, coupler or module with a reinforced barrier, or bond the low side to protective earth and say so at its rail.",
     "P11": "Give the rest another module number at the stage, or choose a module with more channels.",
 }
 
@@ -113,7 +115,6 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             net.extend(report.result.netlist)
         channels.append(report)
     rails = [_rail(around, rail, uses) for rail in build.rails]
-    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *routing.build(around, uses), *mains.build(around)]]
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
@@ -122,6 +123,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
+    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
     )  # fmt: skip
@@ -219,7 +221,7 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
         return replace(finding, remedies=_array_remedies(uses, finding))
     if finding.check[0] == "X":
         return replace(finding, remedies=(Remedy("Make it so, then state it at the rails; what cannot be made so is no plan to follow."),))
-    if finding.check in ("S9", "K10", "P11"):
+    if finding.check in MENDS:
         return replace(finding, remedies=(Remedy(MENDS[finding.check]),))
     return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))
 

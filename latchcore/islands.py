@@ -90,6 +90,7 @@ class Islands:
         # Few groups: every way that meets no group twice. Many: every walk, by (group, sum, strongest sum), which may come
         # out weaker than any plain way but never stronger.
         plain = len(self.groups) <= MOST_LISTED
+        highest = sum(min(STRENGTH[kind] for _, kind in names) for names in self.gates.values())
         seen: set[tuple[int, int, int]] = set()
         stack: list[tuple[int, int, int, list]] = [(one, 0, 0, [])]
         while stack:
@@ -101,6 +102,9 @@ class Islands:
                     continue
                 total = running + STRENGTH[kind]
                 most = max(strongest, total)
+                if total > highest:
+                    # More than all barriers together: the walk runs in circles.
+                    continue
                 further = [*way, (nearby, name, kind)]
                 if nearby == other:
                     if best[0] is None or most < best[0]:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 
 import networkx as nx
 
+_BARRIER = re.compile(r"(functional|basic|reinforced) barrier")
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
     "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
@@ -15,8 +17,10 @@ CONDUCTS = {
 BARRIERS = {
     "coupler": (("A", "K"), ("C", "E")), "pv_coupler": (("A", "K"), ("+", "-")), "reed": (("1", "2"), ("3", "4")),
     "relay": (("1", "2"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
-    "module": (("IN", "VCC", "RIN"), ("COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
-    "solid": (("IN", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
+    "module": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
+    "module_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
+    "solid_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("OUT+", "OUT-")),
+    "solid": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
     "isolator": (("in", "gnd"), ("out", "ret")),
 }  # fmt: skip
 
@@ -31,6 +35,12 @@ class Part:
     terminals: dict[str, str]
     channel: str | None = None
     note: str = ""
+
+    @property
+    def barrier(self) -> str:
+        """Class of the barrier inside, as its note says it; functional where nothing is said."""
+        found = _BARRIER.search(self.note)
+        return found[1] if found else "functional"
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,5 +15,5 @@ SCHOOLS = (
 def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
-    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "plug_choices": PLUGS, "lives_choices": LIVES, "interlock_choices": INTERLOCKS, "series_choices": SERIES, "school_choices": SCHOOLS}
+    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "feed_choices": (("module", "inputs on the module's rail, jumper on"), ("logic", "inputs on the board's logic supply, jumper off")), "plug_choices": PLUGS, "lives_choices": LIVES, "interlock_choices": INTERLOCKS, "series_choices": SERIES, "school_choices": SCHOOLS}
     return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -24,7 +24,7 @@ class Station:
 
 
 #: Which station answers for a finding, by the first letter of its name.
-ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails"}
+ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails", "X": "rails", "I": "barriers"}
 
 
 def own_first(findings: list, station: str) -> list:
@@ -35,7 +35,7 @@ def own_first(findings: list, station: str) -> list:
 def spine(build: Build) -> list[Station]:
     """The stations that work, each untouched, open, settled or falling short."""
     doc, report = build.document, build.report
-    short = {"pins": 0, "sizes": 0, "rails": 0}
+    short = {"pins": 0, "sizes": 0, "rails": 0, "barriers": 0}
     for finding in report.all_findings:
         if finding.severity in ("stop", "fix"):
             short[ANSWERS.get(finding.check[0], "sizes")] += 1
@@ -56,7 +56,8 @@ def spine(build: Build) -> list[Station]:
         ("4", "sizes", "Sizes", some, 0),
         ("5", "rails", "Rails", bool(doc.rails), missing.count("rail")),
         ("6", "pins", "Pins", any(c.pin for c in doc.channels), missing.count("pin")),
-        ("7", "wiring", "Wiring", False, 0),
+        ("7", "barriers", "Barriers", some, 0),
+        ("8", "wiring", "Wiring", False, 0),
         ("0", "keeping", "Keeping", build.head.number > 1, 0),
     ]
     return [Station(key, slug, title, *state(slug, touched, unanswered)) for key, slug, title, touched, unanswered in rows]

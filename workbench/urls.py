@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from workbench.views import boards, drawer, errors, helpers, intake, module_sheet, stations, workbench
+from workbench.views import barriers, boards, drawer, errors, helpers, intake, module_sheet, stations, workbench
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
@@ -28,6 +28,7 @@ urlpatterns = [
     path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
     path("builds/<int:pk>/rails/", stations.Rails.as_view(), name="rails"),
     path("builds/<int:pk>/pins/", stations.Pins.as_view(), name="pins"),
+    path("builds/<int:pk>/barriers/", barriers.Barriers.as_view(), name="barriers"),
     path("builds/<int:pk>/wiring/", stations.Wiring.as_view(), name="wiring"),
     path("builds/<int:pk>/keeping/", stations.Keeping.as_view(), name="keeping"),
     path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),

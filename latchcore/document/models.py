@@ -77,6 +77,8 @@ class Rail(Model):
     voltage: VoltsText
     rating: AmperesText | None = None
     ground: Literal["shared", "own"] = "shared"
+    touchable: bool = True
+    earthed: bool = False
     plug: Literal["unknown", "polarised", "reversible"] = "unknown"
     lives: Literal["one", "two"] = "one"
     note: Note = ""

@@ -85,6 +85,12 @@ def input_of(context: ChannelContext, module: Module, supply: Spread) -> modules
     return modules.ModuleInput(supply, resistor, module.led, module.indicator or none)
 
 
+def kind_of(context: ChannelContext, module: Module, kind: str) -> str:
+    """Kind of part in the netlist: an input that is driven high returns through the coils' ground unless it has its own."""
+    returns = not pulled_low(context, module) or module.input == "transistor"
+    return f"{kind}_joined" if returns and not module.separate else kind
+
+
 def begin(context: ChannelContext, result: StageResult, module: Module, auto: bool, feed) -> modules.ModuleInput:
     """The module with its input circuit, as sized values and facts; returns the circuit."""
     volts = context.around.rail_volts(feed)
@@ -105,6 +111,9 @@ def join_input(context: ChannelContext, result: StageResult, module: Module, fee
     net.domains |= {node: "logic", feed.id: "low"}
     net.domains.setdefault(back, "low")
     terminals = {"IN": node, "VCC": supply, "COIL+": feed.id, "GND": back}
+    if module.separate and not pulled_low(context, module):
+        # Driven high, with a return of its own: nothing of its supply reaches the input.
+        terminals = {"IN": node, "IN-": "0V", "COIL+": feed.id, "GND": back}
     if across := context.ohms("parallel"):
         # The module's own resistor lies between its supply and a point only it has: the added one goes round it.
         inner = f"{prefix}.INNER"

@@ -30,7 +30,7 @@ def size(context: ChannelContext) -> StageResult:
     result.facts["relay"] = module
     closed = context.setting("contact") == "NC"
     terminals = module_input.join_input(context, result, module, feed) | contacts.join_contact(context, result, closed)
-    add_part(context, result, "K1", "module", module.title, f"{'NC' if closed else 'NO'} contact, {module.barrier} barrier", domain="low", **terminals)
+    add_part(context, result, "K1", module_input.kind_of(context, module, "module"), module.title, f"{'NC' if closed else 'NO'} contact, {module.barrier} barrier", domain="low", **terminals)
     module_input.drive_input(context, result, module, unit, feed)
     fed = module_input.regulated(module, volts) if module.regulator is not None and module.regulator_feeds == "coils" else volts
     _coil(context, result, module, fed)

@@ -34,7 +34,7 @@ def size(context: ChannelContext) -> StageResult:
     terminals = module_input.join_input(context, result, module, feed)
     domain, fed = load_domain(context), f"{context.channel.id}.SW"
     result.netlist.domains |= {context.rail.id: domain, fed: domain}
-    add_part(context, result, "K1", "solid", module.title, f"{module.barrier} barrier", domain="low", **terminals, **{"OUT+": context.rail.id, "OUT-": fed})
+    add_part(context, result, "K1", module_input.kind_of(context, module, "solid"), module.title, f"{module.barrier} barrier", domain="low", **terminals, **{"OUT+": context.rail.id, "OUT-": fed})
     contacts.across_load(context, result, fed, return_node(context))
     module_input.drive_input(context, result, module, unit, feed)
     volts = context.around.rail_volts(feed)

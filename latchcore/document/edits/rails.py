@@ -30,7 +30,7 @@ def add_rail(build: Build, voltage: str, name: str = "", source: str = "adapter"
 def set_rail(build: Build, rail: str, **fields: str) -> str:
     """Set any of name, voltage, source, rating and note of a rail."""
     found = the_rail(build, rail)
-    unknown = set(fields) - {"name", "voltage", "source", "rating", "ground", "plug", "lives", "note"}
+    unknown = set(fields) - {"name", "voltage", "source", "rating", "ground", "plug", "lives", "touchable", "earthed", "note"}
     if unknown:
         raise EditError(f"A rail has no “{', '.join(sorted(unknown))}”.")
     if "source" in fields:
@@ -41,6 +41,10 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
         raise EditError("Nothing was typed; expected volts such as “12 V”.", "voltage")
     if "name" in fields and not fields["name"].strip():
         raise EditError("Nothing was typed; expected a name of 1 to 60 characters.", "name")
+    for key in ("touchable", "earthed"):
+        if key in fields:
+            # A ticked box comes with the unticked one's word before it.
+            fields[key] = "yes" in fields[key].split(",")
     changed = [f"{key} {value}" for key, value in fields.items() if (getattr(found, key) or "") != value]
     reread(found, Rail, **fields)
     return f"{found.name}: {', '.join(changed) or 'note'}"
