@@ -7,15 +7,16 @@ from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.checks import channel_findings, drive, isolation, mains, pins, routing, supplies
+from latchcore.checks import rails as rail_checks
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
 from latchcore.netlist import Netlist
-from latchcore.quantity import parse, show
-from latchcore.report import ChannelReport, Finding, RailReport, Remedy, Report, StageResult
+from latchcore.quantity import show
+from latchcore.rails import rail_reports
+from latchcore.report import ChannelReport, Finding, Remedy, Report, StageResult
 from latchcore.stages import STAGES, missing_facts
-from latchcore.sums.supplies import rail_sum, source_size
-from latchcore.working import Working
+from latchcore.sums.supplies import source_size
 
 #: Sizes in which supplies are sold [A].
 STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 30.0)
@@ -114,7 +115,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             uses.append((context, report.result))
             net.extend(report.result.netlist)
         channels.append(report)
-    rails = [_rail(around, rail, uses) for rail in build.rails]
+    rails = rail_reports(around, uses)
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
@@ -123,7 +124,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
-    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
+    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
     )  # fmt: skip
@@ -169,33 +170,10 @@ def _trial(catalogue: Catalogue):
     return trial
 
 
-def _rail(around: BuildContext, rail, uses) -> RailReport:
-    w = Working()
-    mine = [(c, r) for c, r in uses if c.channel.rail == rail.id and r.running > 0]
-    coils = [(c, r.facts["coil_draw"][1]) for c, r in uses if r.facts.get("coil_draw", ("", 0.0))[0] == rail.id]
-    names = [c.channel.name for c, _ in mine]
-    running = [r.running for _, r in mine]
-    counts = [max(r.surge, r.running) if (r.surge_time or 1.0) >= supplies.SHORT_SURGE else r.running for _, r in mine]
-    typical = sum(r.typical * c.duty for c, r in mine) + sum(draw * c.duty for c, draw in coils)
-    for context, draw in coils:
-        names.append(f"coil of {context.channel.name}")
-        running.append(draw)
-        counts.append(draw)
-    idle = 0.0
-    if around.board and around.build.board_feed == rail.id:
-        names.append("board")
-        running.append(around.board.peak)
-        counts.append(around.board.peak)
-        typical += around.board.idle
-        idle = around.board.idle
-    all_on, worst = rail_sum(running, counts, working=w)
-    shares = list(zip(names, running, counts, strict=True))
-    rating = parse(rail.rating, "A") if rail.rating else None
-    return RailReport(rail.id, rail.name, around.rail_volts(rail), rating, idle, typical, all_on, worst, w, shares)
-
-
 def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
-    """Remedies of findings that belong to the build rather than to one channel."""
+    """Remedies of findings that belong to the build rather than to one channel; those that bring their own keep them."""
+    if finding.remedies:
+        return finding
     if finding.check in ("S1", "S2"):
         rail = next(r for r in rails if f"rail:{r.id}" == finding.where)
         least, _ = source_size(rail.all_on, around.catalogue.limits["supply_share"], STOCK_SOURCES)

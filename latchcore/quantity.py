@@ -27,13 +27,17 @@ UNITS = {
     "1/K": ("per kelvin", 1e-6, 1.0),
     "J": ("joules", 1e-12, 1e6),
     "%": ("per cent", 1e-6, 1000.0),
+    "Ah": ("ampere-hours", 1e-3, 1e4),
+    "h": ("hours", 1e-3, 1e5),
+    "m": ("metres", 1e-3, 1e3),
+    "mm²": ("square millimetres", 1e-3, 100.0),
     "": ("a plain figure", 1e-9, 1e9),
 }
 SPELLINGS = {
     "ohm": "Ω", "ohms": "Ω", "Ohm": "Ω", "R": "Ω", "Ω": "Ω", "V": "V", "v": "V", "volt": "V", "volts": "V",
     "A": "A", "a": "A", "amp": "A", "amps": "A", "W": "W", "w": "W", "watt": "W", "watts": "W", "F": "F",
     "H": "H", "s": "s", "sec": "s", "Hz": "Hz", "hz": "Hz", "°C": "°C", "degC": "°C", "K/W": "K/W", "J": "J",
-    "C": "C", "%": "%", "1/K": "1/K", "K": "K", "": "",
+    "C": "C", "%": "%", "1/K": "1/K", "K": "K", "Ah": "Ah", "h": "h", "hours": "h", "m": "m", "mm²": "mm²", "mm2": "mm²", "": "",
 }  # fmt: skip
 _LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$")
 _PLAIN = re.compile(r"^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(.*)$")
@@ -66,7 +70,7 @@ def split_unit(rest: str, wanted: tuple[str, ...]) -> tuple[float, str] | None:
 
 def _expected(wanted: tuple[str, ...]) -> str:
     examples = {"V": "12 V", "A": "80 mA", "W": "1.2 W", "Ω": "4k7", "s": "20 ms", "Hz": "400 Hz", "%": "25 %"}
-    examples |= {"H": "250 mH", "F": "100 nF", "°C": "30 °C", "K/W": "62 K/W", "C": "8 nC", "J": "2 mJ"}
+    examples |= {"H": "250 mH", "F": "100 nF", "°C": "30 °C", "K/W": "62 K/W", "C": "8 nC", "J": "2 mJ", "Ah": "2.5 Ah", "h": "8 h", "m": "1.5 m", "mm²": "0.5 mm²"}
     return " or ".join(f"{UNITS[unit][0]} such as “{examples.get(unit, '3 ' + unit).strip()}”" for unit in wanted)
 
 

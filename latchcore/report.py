@@ -246,22 +246,6 @@ class ChannelReport:
 
 
 @dataclass
-class RailReport:
-    """Sums of one rail."""
-
-    id: str
-    name: str
-    volts: Any
-    rating: float | None
-    idle: float
-    typical: float
-    all_on: float
-    worst: float
-    working: Working
-    shares: list[tuple[str, float, float]] = field(default_factory=list)
-
-
-@dataclass
 class PinUse:
     """Who uses a pin."""
 
@@ -275,7 +259,7 @@ class Report:
 
     name: str
     channels: list[ChannelReport]
-    rails: list[RailReport]
+    rails: list[Any]
     findings: list[Finding]
     netlist: Netlist
     pins: dict[str, list[str]]

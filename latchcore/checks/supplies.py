@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.quantity import show
-from latchcore.report import Finding, RailReport, StageResult
+from latchcore.rails import RailReport
+from latchcore.report import Finding, StageResult
 from latchcore.stages import STAGES
 from latchcore.stages.frame import POWER, power_load
-
-#: Surges shorter than this do not count against a source: its own capacitor serves them [s].
-SHORT_SURGE = 1e-3
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:

@@ -55,6 +55,9 @@ FigureText = _text(_figure)
 LevelText = _text(_share_or_volts)
 DutyText = _text(_duty)
 AmbientText = _text(_ambient)
+FaradsText, AmpereHoursText, HoursText, MetresText, AreaText, ThermalText = (
+    _text(lambda v, unit=unit: parse(v, unit)) for unit in ("F", "Ah", "h", "m", "mm²", "K/W")
+)
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
 Name = Annotated[str, Field(min_length=1, max_length=60)]
@@ -69,7 +72,12 @@ class Model(BaseModel):
 
 
 class Rail(Model):
-    """One supply rail."""
+    """
+    One supply rail, of a source of its own or fed by another rail through a regulator.
+
+    ``resistance`` is the source's own, ``bulk`` a capacitor across the rail; ``switched_by`` names the channel that turns
+    it on; ``joined_with`` a rail whose plus is wired to this one's.
+    """
 
     id: Id
     name: Name
@@ -77,6 +85,23 @@ class Rail(Model):
     voltage: VoltsText
     rating: AmperesText | None = None
     ground: Literal["shared", "own"] = "shared"
+    fed_by: Id | None = None
+    converter: Literal["linear", "switching"] | None = None
+    drop_out: VoltsText | None = None
+    theta: ThermalText | None = None
+    efficiency: DutyText | None = None
+    resistance: OhmsText | None = None
+    bulk: FaradsText | None = None
+    board_pin: Annotated[str, Field(max_length=12)] | None = None
+    capacity: AmpereHoursText | None = None
+    wanted: HoursText | None = None
+    lithium: Literal["no", "protected", "bare"] = "no"
+    wire_length: MetresText | None = None
+    wire_area: AreaText | None = None
+    laid: Literal["free", "bundled", "enclosed", "coiled"] = "free"
+    fuse: AmperesText | None = None
+    switched_by: Id | None = None
+    joined_with: Id | None = None
     touchable: bool = True
     earthed: bool = False
     plug: Literal["unknown", "polarised", "reversible"] = "unknown"
@@ -129,6 +154,8 @@ class Channel(Model):
     longest_on: SecondsText | None = None
     shortest_off: SecondsText | None = None
     series_switch: Id | None = None
+    wire_length: MetresText | None = None
+    wire_area: AreaText | None = None
     when_dead: Literal["off", "on"] = "off"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None

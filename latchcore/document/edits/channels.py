@@ -90,6 +90,9 @@ def remove_channel(build: Build, channel: str) -> str:
     for other in build.channels:
         if other.series_switch == found.id:
             other.series_switch = None
+    for rail in build.rails:
+        if rail.switched_by == found.id:
+            rail.switched_by = None
     for route in build.routes:
         route.members = [m for m in route.members if m != found.id]
     return f"removed {found.name}"
