@@ -57,6 +57,9 @@ def tidy(text: str) -> str:
 def split_unit(rest: str, wanted: tuple[str, ...]) -> tuple[float, str] | None:
     """Read the tail of a quantity as prefix and unit; ``None`` when it is neither."""
     rest = rest.strip()
+    if rest == "cm":
+        # The one length people say with this prefix; no other quantity takes it.
+        return 0.01, "m"
     if rest in PREFIX and rest not in SPELLINGS:
         return PREFIX[rest], ""
     if rest in SPELLINGS and (SPELLINGS[rest] in wanted or rest not in PREFIX):

@@ -127,7 +127,7 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
                         largest[2] - largest[1], largest[3], starts=rows)  # fmt: skip
     _regulator(around, rail, report)
     _source(rail, report)
-    _wire(rail, report)
+    _wire(around, rail, report)
     return report
 
 
@@ -162,11 +162,11 @@ def _source(rail: Rail, report: RailReport) -> None:
         report.lasts = instants.running_time(parse(rail.capacity, "Ah") * 3600.0, report.typical, report.working)
 
 
-def _wire(rail: Rail, report: RailReport) -> None:
+def _wire(around: BuildContext, rail: Rail, report: RailReport) -> None:
     if not rail.wire_area:
         return
     area = parse(rail.wire_area, "mm²") * 1e-6
-    report.ampacity = wiring.ampacity(area, wiring.SINGLE, rail.laid) or 0.0
+    report.ampacity = wiring.ampacity(area, wiring.FLEX if around.hazardous(rail) else wiring.SINGLE, rail.laid) or 0.0
     if rail.wire_length:
         report.wire_drop = wiring.wire_drop(parse(rail.wire_length, "m"), area, report.all_on, report.volts.typ, report.working)
 

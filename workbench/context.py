@@ -5,6 +5,9 @@ PLUGS = (("unknown", "not known"), ("polarised", "fits one way only, or fixed"),
 LIVES = (("one", "one live, one neutral"), ("two", "two lives, no neutral"))
 INTERLOCKS = (("program", "the program, with a pause"), ("wired", "wiring: one contact stops the other"), ("none", "nothing"))
 GROUNDS = (("shared", "joined with the board's"), ("own", "kept apart"))
+CONVERTERS = (("linear", "a linear regulator"), ("switching", "a switching regulator"))
+LITHIUM = (("no", "it is not lithium"), ("protected", "protected, with cut-off and charger"), ("bare", "bare cells"))
+LAID = (("free", "free in air"), ("bundled", "bundled"), ("enclosed", "enclosed"), ("coiled", "coiled"))
 SCHOOLS = (
     ("auto", "forced gain of 10, else overdrive"),
     ("forced_gain", "forced gain of 10"),
@@ -15,5 +18,5 @@ SCHOOLS = (
 def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
-    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "feed_choices": (("module", "inputs on the module's rail, jumper on"), ("logic", "inputs on the board's logic supply, jumper off")), "plug_choices": PLUGS, "lives_choices": LIVES, "interlock_choices": INTERLOCKS, "series_choices": SERIES, "school_choices": SCHOOLS}
+    choices = {"dead_choices": (("off", "off"), ("on", "on")), "level_choices": (("high", "pin high"), ("low", "pin low")), "stock_choices": (("no", "no, the best value"), ("yes", "yes, where it satisfies every corner")), "ground_choices": GROUNDS, "feed_choices": (("module", "inputs on the module's rail, jumper on"), ("logic", "inputs on the board's logic supply, jumper off")), "plug_choices": PLUGS, "converter_choices": CONVERTERS, "lithium_choices": LITHIUM, "laid_choices": LAID, "lives_choices": LIVES, "interlock_choices": INTERLOCKS, "series_choices": SERIES, "school_choices": SCHOOLS}
     return choices | {"look": chosen if chosen in ("light", "dark") else "auto"}

@@ -98,7 +98,8 @@ def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
 def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
     if report.ampacity is None:
         return
-    thicker = wiring.least_area(report.all_on, wiring.SINGLE, rail.laid)
+    table = wiring.FLEX if around.hazardous(rail) else wiring.SINGLE
+    thicker = wiring.least_area(report.all_on, table, rail.laid)
     mend = (Remedy(f"Wire of {digits(thicker * 1e6)} mm²", (("set_rail", {"rail": rail.id, "wire_area": f"{digits(thicker * 1e6)} mm²"}),)),) if thicker else (Remedy("Split the loads over several feeds."),)
     if report.all_on > report.ampacity * (1 + 1e-9):
         shared = len(report.shares) > 1
@@ -109,20 +110,29 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
         share = report.wire_drop / report.volts.typ
         severity = "fix" if share > DROP_FIX else "note"
         area = parse(rail.wire_area, "mm²")
-        need = next((a * 1e6 for a in wiring.SINGLE if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None)
+        need = next((a * 1e6 for a in table if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None)
         more = (Remedy(f"Wire of {digits(need)} mm²", (("set_rail", {"rail": rail.id, "wire_area": f"{digits(need)} mm²"}),)),) if need else (Remedy("Shorten the wire, or raise the voltage of the feed."),)
         yield Finding("S6", severity, _where(rail), f"{digits(share * 100)} % of {rail.name} stay in its wire", f"{show(report.wire_drop, 'V')} of {show(report.volts.typ, 'V')} over {rail.wire_length} of {rail.wire_area}, out and back.",
                       "What the wire keeps, coil and lamp go without.", "everything on", remedies=more)  # fmt: skip
+
+
+def thinnest(around: BuildContext, rail: Rail, report: RailReport) -> float | None:
+    """What the thinnest wire behind a source carries, its own and those of its loads; ``None`` while no cross-section is known [A]."""
+    table = wiring.FLEX if around.hazardous(rail) else wiring.SINGLE
+    known = [report.ampacity] if report.ampacity else []
+    known += [wiring.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0 for c in around.build.channels if c.rail == rail.id and c.wire_area]
+    return min(known, default=None)
 
 
 def _fuse(around, rail, report, reports, uses) -> Iterator[Finding]:
     if report.parent or rail.source in ("board_pin", "usb"):
         return
     grave = rail.source in UNLIMITED
-    short = LIMITED * report.rating if report.rating and not grave else None
-    wire = report.ampacity if report.ampacity else None
+    short = report.volts.max / parse(rail.resistance, "Ω") if rail.resistance else LIMITED * report.rating if report.rating and not grave else None
+    wire = thinnest(around, rail, report)
     if rail.fuse is None:
-        if rail.source in ("battery", "mains") or (wire is not None and (short is None or short > wire)):
+        held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
+        if not held and (rail.source in ("battery", "mains") or wire is not None):
             fit = _fuse_for(rail, report, uses, wire)
             severity = "stop" if grave or (short is not None and wire is not None and short > wire) else "fix"
             yield Finding("S7", severity, _where(rail), f"No fuse in {rail.name}", "A short draws what the source can give" + (f", {show(short, 'A')} through a wire for {show(wire, 'A')}." if short and wire else "."),

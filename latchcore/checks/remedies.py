@@ -7,10 +7,11 @@ from typing import Any
 
 from latchcore.context import ChannelContext
 from latchcore.document.models import Build
-from latchcore.quantity import show
+from latchcore.quantity import digits, show
 from latchcore.report import Finding, Remedy, StageResult
 from latchcore.stages import STAGES
 from latchcore.stages.frame import POWER
+from latchcore.sums import wiring
 
 #: Stages that are offered in place of another, the plainest first.
 OTHER_STAGES = (
@@ -25,6 +26,7 @@ MOST_REMEDIES = 3
 ADVICE = {
     "C8": "Let the program end it within what it bears, and end it in hardware besides: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
     "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
+    "S6": "Shorten the wire, or feed the load from a rail near it.",
     "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
     "P3": "Use another pin, or a board with more outputs.",
     "P7": "Put a level shifter or an optocoupler between pin and stage, or use a board with a higher logic level.",
@@ -73,6 +75,9 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "C8" and context.channel.load.longest_rated:
         same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
         yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated, "shortest_off": context.channel.shortest_off or ""}),)
+    if check == "S6":
+        for area in wiring.FLEX if context.dangerous else wiring.SINGLE:
+            yield f"Wire of {digits(area * 1e6)} mm²", (("set_wire", {"channel": channel, "wire_area": f"{digits(area * 1e6)} mm²"}),)
     if check == "P12" and context.channel.on_level:
         used = context.channel
         yield f"Let the program switch on with the pin {result.on_with}", (("set_use", {"channel": used.id, "when_dead": used.when_dead, "on_level": result.on_with,

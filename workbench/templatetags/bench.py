@@ -225,6 +225,12 @@ def suited(parts, channel):
 
 
 @register.filter
+def power_pins(board):
+    """Supply pins of a board as (name, words)."""
+    return [(name, f"{name}, {show(amperes, 'A')}") for name, amperes in board.power_pins.items()]
+
+
+@register.filter
 def alternates(around, rail):
     """Whether a rail carries alternating current."""
     return around.alternating(rail)

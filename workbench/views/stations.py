@@ -141,16 +141,6 @@ class Sizes(LineUp):
         return super().content(build) | {"shopping": shopping_list(build.report), "common": common}
 
 
-class Rails(BuildPage):
-    """Supplies and their sums."""
-
-    station, template = "rails", "build/rails.html"
-
-    def content(self, build: Build, **kwargs) -> dict:
-        """Rails with their sums."""
-        return {"rails": list(zip(build.document.rails, build.report.rails, strict=True)), "own": StockPart.objects.filter(family="supply")[:40]}
-
-
 class Pins(BuildPage):
     """Pins of the board and who uses them."""
 

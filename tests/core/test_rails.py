@@ -1,0 +1,220 @@
+"""Rails of whole documents: the tree of supplies, and every finding that a rail can bring, tripping and not tripping."""
+
+import pytest
+
+from latchcore.document.edits import EditError, apply
+from latchcore.document.models import Build
+from latchcore.evaluate import evaluate
+from latchcore.rails import start_plan
+from tests.core.benches import RADIO, bench, edited, findings
+
+
+def rails(*given, board=RADIO, feed=None) -> Build:
+    """A build of rails, each a dict of fields; the first is rail1, the next rail2."""
+    build = edited(Build(name="supplies"), ("set_board", {"board": board}))
+    for fields in given:
+        first = {k: fields[k] for k in ("voltage", "source", "rating") if k in fields}
+        build = edited(build, ("add_rail", first))
+        rest = {k: v for k, v in fields.items() if k not in first}
+        if rest:
+            build = edited(build, ("set_rail", {"rail": f"rail{build.serial}", **rest}))
+    return edited(build, ("set_board_feed", {"rail": feed})) if feed else build
+
+
+def lamp(build: Build, figure: str, rail: str, voltage: str = "12 V", kind: str = "led_strip", **load) -> Build:
+    """The build with one more load."""
+    build = edited(build, ("add_channel", {"kind": kind, "voltage": voltage, "figure": figure, "stage": "nmos_low_side", "rail": rail}))
+    return edited(build, ("set_load", {"channel": build.channels[-1].id, **load})) if load else build
+
+
+def rail(build: Build, index: int = 0):
+    return evaluate(build).rails[index]
+
+
+def mended(build: Build, check: str) -> Build:
+    """The build after the first remedy of a finding that is an edit."""
+    finding = next(f for f in evaluate(build).all_findings if f.check == check)
+    remedy = next(r for r in finding.remedies if r.edits)
+    return edited(build, *remedy.edits)
+
+
+def test_a_linear_regulator_hands_its_current_up_and_a_switching_one_its_power():
+    build = lamp(rails({"voltage": "12 V", "rating": "3 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}), "500 mA", "rail2", "5 V")
+    assert rail(build).all_on == pytest.approx(rail(build, 1).all_on)
+    switching = edited(build, ("set_rail", {"rail": "rail2", "converter": "switching"}))
+    report = rail(switching, 1)
+    assert rail(switching).all_on == pytest.approx(report.volts.max * report.all_on / (0.85 * rail(switching).volts.min))
+
+
+def test_a_chain_of_three_rails_adds_up_at_its_source():
+    build = rails({"voltage": "12 V", "rating": "3 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}, {"voltage": "3.3 V", "fed_by": "rail2", "converter": "linear"})
+    for name, volts, figure in (("rail1", "12 V", "300 mA"), ("rail2", "5 V", "200 mA"), ("rail3", "3.3 V", "100 mA")):
+        build = lamp(build, figure, name, volts)
+    tops = [rail(build, n) for n in range(3)]
+    assert [r.depth for r in tops] == [0, 1, 2]
+    own = [sum(run for name, run, _ in r.shares if "through it" not in name) for r in tops]
+    assert tops[0].all_on == pytest.approx(sum(own))
+    assert tops[0].typical <= tops[0].all_on <= tops[0].worst
+
+
+def test_a_rail_cannot_feed_itself_not_even_round_three_corners():
+    build = rails({"voltage": "12 V"}, {"voltage": "5 V", "fed_by": "rail1"}, {"voltage": "3.3 V", "fed_by": "rail2"})
+    for above in ("rail1", "rail3"):
+        with pytest.raises(EditError):
+            apply(build, "set_rail", {"rail": "rail1", "fed_by": above})
+    with pytest.raises(EditError, match="still feeds"):
+        apply(build, "remove_rail", {"rail": "rail1"})
+
+
+def test_what_is_still_to_give_is_the_rating_less_everything_on():
+    build = lamp(rails({"voltage": "12 V", "rating": "2 A"}), "500 mA", "rail1")
+    assert rail(build).spare == pytest.approx(2.0 - rail(build).all_on)
+
+
+def test_coils_on_the_boards_own_pin_beyond_its_budget():
+    pin = rails({"voltage": "3.3 V", "source": "board_pin"})
+    assert findings(lamp(pin, "900 mA", "rail1", "3.3 V"))["S3"] == "stop"
+    assert "S3" not in findings(lamp(pin, "50 mA", "rail1", "3.3 V"))
+    assert "S3" not in findings(mended(lamp(pin, "900 mA", "rail1", "3.3 V"), "S3"))
+
+
+def test_four_fifths_of_the_pin_are_for_use_and_not_all_of_it():
+    board = "board-sbc-3v3-40"  # its 5 V pin gives 1 A
+    small = lamp(rails({"voltage": "5 V", "source": "board_pin"}, board=board), "500 mA", "rail1", "5 V")
+    large = lamp(rails({"voltage": "5 V", "source": "board_pin"}, board=board), "850 mA", "rail1", "5 V")
+    assert "S3" not in findings(small) and findings(large)["S3"] == "stop"
+
+
+def regulated(figure: str, **fields) -> Build:
+    return lamp(rails({"voltage": "12 V", "rating": "5 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear", **fields}), figure, "rail2", "5 V")
+
+
+def test_a_linear_regulator_from_twelve_to_five_burns_seven_volts_times_the_current():
+    hot = regulated("500 mA")
+    report = rail(hot, 1)
+    assert report.heat == pytest.approx((12.6 - 5) * report.all_on) and report.junction > 125
+    assert findings(hot)["S4"] == "stop"
+    assert "S4" not in findings(mended(hot, "S4"))
+    assert "S4" not in findings(regulated("50 mA"))
+    warm = next(f for f in range(80, 300, 5) if 105 < rail(regulated(f"{f} mA"), 1).junction < 120)
+    assert findings(regulated(f"{warm} mA"))["S4"] == "fix"
+
+
+def test_a_regulator_wants_its_drop_out_at_the_lowest_input():
+    tight = lamp(rails({"voltage": "6 V", "rating": "2 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}), "50 mA", "rail2", "5 V")
+    assert rail(tight, 1).drops_out and findings(tight)["S4"] == "stop"
+    small = edited(tight, ("set_rail", {"rail": "rail2", "drop_out": "0.4 V"}))
+    assert not rail(small, 1).drops_out and "S4" not in findings(small)
+
+
+def motor_beside_board(**fields) -> Build:
+    build = rails({"voltage": "5 V", "rating": "5 A", **fields}, feed="rail1")
+    return lamp(build, "300 mA", "rail1", "5 V", kind="dc_motor", surge="2 A", surge_time="2 ms")
+
+
+def test_a_motor_on_the_boards_feed_pulls_it_under_brown_out():
+    weak = motor_beside_board(resistance="1.2 Ω")
+    assert findings(weak)["S5"] == "fix"
+    report = rail(weak)
+    assert report.sagging == pytest.approx(report.before - 1.2 * report.rise)
+    assert "S5" not in findings(motor_beside_board(resistance="10 mΩ"))
+    # Nothing is said where the source's resistance is not known: a number without a derivation does not ship.
+    assert "S5" not in findings(motor_beside_board())
+
+
+def test_a_bulk_capacitor_holds_the_rail_through_a_short_surge():
+    bare, held = (rail(motor_beside_board(resistance="1 Ω", **more)) for more in ({}, {"bulk": "4700 µF"}))
+    assert held.before > held.sagging > bare.sagging
+    assert held.sagging == pytest.approx(held.before - held.rise * 1.0 * (1 - 2.718281828 ** (-held.rise_time / (1.0 * 4.7e-3))), rel=1e-6)
+
+
+def test_a_rails_wire_that_carries_several_loads_carries_their_sum():
+    build = lamp(lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}), "1 A", "rail1"), "1 A", "rail1")
+    assert findings(build)["S11"] == "stop"
+    assert "S11" not in findings(mended(build, "S11"))
+    alone = lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}), "1.6 A", "rail1")
+    assert findings(alone)["S6"] == "stop" and "S11" not in findings(alone)
+    assert "S6" not in findings(lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.5 mm²"}), "1.2 A", "rail1"))
+
+
+@pytest.mark.parametrize(("length", "said"), [("1 m", None), ("4 m", "note"), ("8 m", "fix")])
+def test_what_stays_in_a_long_wire_goes_from_nothing_to_note_to_fix(length, said):
+    build = lamp(rails({"voltage": "12 V", "rating": "2 A", "fuse": "2 A", "wire_area": "0.5 mm²", "wire_length": length}), "1.2 A", "rail1")
+    assert findings(build).get("S6") == said
+    if said:
+        assert "S6" not in findings(mended(build, "S6"))
+
+
+def test_the_loads_own_wire_is_judged_too_and_thicker_wire_mends_it():
+    build = edited(lamp(rails({"voltage": "12 V", "rating": "2 A"}), "1.2 A", "rail1"), ("set_wire", {"channel": "ch2", "wire_length": "10 m", "wire_area": "0.5 mm²"}), ("set_rail", {"rail": "rail1", "fuse": "2 A"}))
+    assert findings(build)["S6"] == "fix"
+    assert "S6" not in findings(mended(build, "S6"))
+    thin = edited(build, ("set_wire", {"channel": "ch2", "wire_length": "20 cm", "wire_area": "0.1 mm²"}))
+    assert findings(thin)["S6"] == "stop"
+    with pytest.raises(EditError):
+        apply(build, "set_wire", {"channel": "ch2", "wire_area": "thick"})
+
+
+def test_a_battery_wants_a_fuse_and_a_regulated_adapter_that_cannot_hurt_its_wire_does_not():
+    battery = lamp(rails({"voltage": "10.5 to 14.4 V", "source": "battery", "wire_area": "0.75 mm²"}), "2 A", "rail1")
+    assert findings(battery)["S7"] == "stop"
+    assert "S7" not in findings(mended(battery, "S7"))
+    held = lamp(rails({"voltage": "12 V", "rating": "2 A", "wire_area": "0.34 mm²"}), "1 A", "rail1")
+    assert "S7" not in findings(held)
+    strong = lamp(rails({"voltage": "12 V", "rating": "10 A", "wire_area": "0.34 mm²"}), "1 A", "rail1")
+    assert findings(strong)["S7"] == "stop"
+
+
+def test_a_block_battery_whose_own_resistance_limits_the_short_needs_no_fuse():
+    build = lamp(rails({"voltage": "7 to 9.6 V", "source": "battery", "resistance": "2 Ω", "wire_area": "0.75 mm²"}), "100 mA", "rail1", "9 V")
+    assert "S7" not in findings(build)
+
+
+def test_a_fuse_above_its_wire_or_in_the_middle_of_the_surge():
+    def fused(fuse, **load):
+        return lamp(rails({"voltage": "12 V", "rating": "30 A", "wire_area": "0.5 mm²", "fuse": fuse}), "2 A", "rail1", kind="dc_motor", **load)
+
+    assert findings(fused("10 A"))["S7"] == "fix"
+    assert findings(fused("5 A", surge="12 A", surge_time="3 s"))["S7"] == "fix"
+    assert findings(fused("5 A", surge="6 A", surge_time="100 ms")).get("S7") is None
+    assert findings(fused("2 A", surge="3 A", surge_time="10 ms"))["S7"] == "note"
+
+
+def test_battery_hours_and_bare_lithium():
+    def battery(**fields):
+        return lamp(rails({"voltage": "11 to 12.6 V", "source": "battery", "fuse": "1.6 A", "capacity": "7 Ah", **fields}), "1 A", "rail1")
+
+    report = rail(battery())
+    assert report.lasts == pytest.approx(0.8 * 7 * 3600 / report.typical)
+    assert findings(battery(wanted="10 h"))["S10"] == "note" and "S10" not in findings(battery(wanted="2 h"))
+    assert findings(battery(lithium="bare"))["S10"] == "stop"
+    assert "S10" not in findings(mended(battery(lithium="bare"), "S10"))
+
+
+def test_joined_pluses_and_a_board_that_cuts_itself_off():
+    two = rails({"voltage": "12 V", "rating": "2 A"}, {"voltage": "5 V", "rating": "2 A"}, feed="rail2")
+    joined = edited(two, ("set_rail", {"rail": "rail1", "joined_with": "rail2"}))
+    assert findings(joined)["S9"] == "stop" and "S9" not in findings(two)
+    assert "S9" not in findings(mended(joined, "S9"))
+    cut = edited(lamp(two, "100 mA", "rail1"), ("set_rail", {"rail": "rail2", "switched_by": "ch3"}))
+    assert findings(cut)["S11"] == "stop"
+    assert "S11" not in findings(mended(cut, "S11"))
+    gone = edited(cut, ("remove_channel", {"channel": "ch3"}))
+    assert gone.rail("rail2").switched_by is None and "S11" not in findings(gone)
+
+
+def test_the_start_plan_keeps_the_sum_under_the_limit_and_says_when_none_does():
+    build = rails({"voltage": "12 V", "rating": "10 A"})
+    for _ in range(4):
+        build = lamp(build, "500 mA", "rail1", kind="dc_motor", surge="3 A", surge_time="50 ms")
+    report = rail(build)
+    together = sum(worst for _, _, worst, _ in report.starts)
+    plan = start_plan(report, 6.0)
+    assert len(plan) == 4 and max(s.total for s in plan) <= 6.0 < together
+    assert [s.at for s in plan] == sorted(s.at for s in plan) and plan[-1].at > 0
+    assert start_plan(report, report.all_on * 0.9) is None
+    assert [s.at for s in start_plan(report, together)] == [0.0] * 4
+
+
+def test_a_sound_little_bench_has_nothing_to_say_about_its_rails():
+    assert not {c for c in findings(bench()) if c[0] == "S"}
