@@ -6,7 +6,8 @@ from collections import OrderedDict
 from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
-from latchcore.checks import channel_findings, drive, isolation, mains, pins, routing, supplies
+from latchcore.checks import board as board_checks
+from latchcore.checks import channel_findings, drive, isolation, mains, routing, supplies
 from latchcore.checks import rails as rail_checks
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
@@ -124,7 +125,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
-    findings = [_mended(around, rails, uses, f) for f in [*pins.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
+    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
     )  # fmt: skip
@@ -181,14 +182,6 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
         if size:
             edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
             return replace(finding, remedies=(Remedy(f"Fit a source of {show(size, 'A')}", edits, f"needs {show(max(least, rail.worst), 'A')}"),))
-    if finding.check == "P10":
-        from latchcore.document.edits.channels import free_pins
-
-        free = free_pins(around.build)
-        last = [c for c, _ in uses if f"pin:{c.channel.pin}" == finding.where][-1]
-        if free:
-            edits = (("set_pin", {"channel": last.channel.id, "pin": free[0]}),)
-            return replace(finding, remedies=(Remedy(f"Move {last.channel.name} to {free[0]}", edits),))
     if finding.check == "P2":
         heaviest = max((u for u in uses if u[1].kind == "npn_low_side"), key=lambda u: u[1].pin_current, default=None)
         if heaviest:

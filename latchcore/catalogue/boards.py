@@ -22,10 +22,15 @@ class Pin(BaseModel):
     pull: OhmSpread | None = None
     start: Literal["high", "low"] | None = None
     group: Words | None = None
+    timer: Words | None = None
 
 
 class Board(Record):
-    """Board profile: levels and limits of its pins, and how each behaves before the program runs."""
+    """
+    Board profile: levels and limits of its pins, and how each behaves before the program runs.
+
+    ``group_limit`` is what all pins of one group may give together; pins of one ``timer`` pulse at one frequency.
+    """
 
     family: Literal["board"]
     logic: VoltSpread
@@ -38,6 +43,7 @@ class Board(Record):
     pin_absolute: Amperes
     total_recommended: Amperes
     total_absolute: Amperes
+    group_limit: Amperes | None = None
     leakage: Amperes
     injection_limit: Amperes
     over_supply: Volts

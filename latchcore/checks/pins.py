@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from collections import Counter
-
-from latchcore.context import BuildContext, ChannelContext
+from latchcore.context import ChannelContext
+from latchcore.pinning import SHARED_OWNERS
 from latchcore.quantity import show
 from latchcore.report import Finding, StageResult
 from latchcore.sums.pulls import node_against_pull_up
-
-#: An owner that still lets the pin be used, at the price of what P5 says about it.
-SHARED_OWNERS = {"on-board LED"}
 
 
 def usable(pin) -> bool:
@@ -112,24 +108,3 @@ def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
     return [Finding("P12", "stop", context.channel.id, "Program and stage disagree on which level is on",
                     f"The program switches it on with the pin {says}; this stage is on with the pin {does}.",
                     "Everything then works the wrong way round: off is on, and on is off.", "every command", lasting=context.hazardous)]  # fmt: skip
-
-
-def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) -> list[Finding]:
-    """P2 and P10 across the build."""
-    found, board = [], around.board
-    counted = Counter(context.channel.pin for context, _ in uses if context.channel.pin)
-    for pin, many in counted.items():
-        if many > 1:
-            names = ", ".join(context.channel.name for context, _ in uses if context.channel.pin == pin)
-            found.append(Finding("P10", "stop", f"pin:{pin}", f"{pin} is used {many} times", f"{names} all hang on {pin}.",
-                                 "Loads on one pin always move together; what one stage needs the other undoes."))  # fmt: skip
-    if board is None:
-        return found
-    total = sum(result.pin_current for _, result in uses)
-    limit = board.total_absolute if total > board.total_absolute else board.total_recommended
-    if total > board.total_recommended:
-        severity = "stop" if total > board.total_absolute else "fix"
-        found.append(Finding("P2", severity, "board", "The pins together give more than the board may",
-                             f"All outputs on: {show(total, 'A')}, over the {'absolute' if severity == 'stop' else 'recommended'} {show(limit, 'A')}.",
-                             "Every pin's current goes through the chip's few supply pins.", "all outputs on, highest level"))  # fmt: skip
-    return found

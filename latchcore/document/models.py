@@ -141,11 +141,17 @@ class Stage(Model):
 
 
 class Channel(Model):
-    """One pin, one stage, one load."""
+    """
+    One pin, one stage, one load.
+
+    ``moves_with`` names a channel whose pin it shares on purpose; ``confirmed_by`` the input that says what really happened.
+    """
 
     id: Id
     name: Name
     pin: Annotated[str, Field(max_length=12)] | None = None
+    pin_locked: bool = False
+    moves_with: Id | None = None
     rail: Id | None = None
     load: Load
     stage: Stage = Field(default_factory=Stage)
@@ -154,6 +160,7 @@ class Channel(Model):
     longest_on: SecondsText | None = None
     shortest_off: SecondsText | None = None
     series_switch: Id | None = None
+    confirmed_by: Id | None = None
     wire_length: MetresText | None = None
     wire_area: AreaText | None = None
     when_dead: Literal["off", "on"] = "off"
@@ -162,6 +169,38 @@ class Channel(Model):
     on_level: Literal["high", "low"] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
+    note: Note = ""
+
+
+class SenseInput(Model):
+    """
+    One thing the board senses for the job.
+
+    ``rest`` is the state of a contact when nothing happens; ``pull`` is ``auto``, ``internal``, ``none``, or ohms that were
+    fitted; ``voltage`` what is on the far side (a divided voltage, the high level of a sensor, the supply of an opto
+    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest`` the ends of a knob's scale.
+    """
+
+    id: Id
+    name: Name
+    kind: Literal["button", "micro_switch", "reed", "end_pair", "knob", "divider", "opto", "sensor", "tachometer", "serial"]
+    pin: Annotated[str, Field(max_length=12)] | None = None
+    pin_two: Annotated[str, Field(max_length=12)] | None = None
+    pin_locked: bool = False
+    rail: Id | None = None
+    rest: Literal["open", "closed"] = "open"
+    pull: Annotated[str, Field(max_length=20)] = "auto"
+    output: Literal["push_pull", "open_collector"] = "push_pull"
+    shifter: bool = False
+    debounce: SecondsText | None = None
+    sampled: SecondsText | None = None
+    lead_length: MetresText | None = None
+    voltage: VoltsText | None = None
+    upper: OhmsText | None = None
+    lower: OhmsText | None = None
+    lowest: Annotated[str, Field(max_length=20)] = "0"
+    highest: Annotated[str, Field(max_length=20)] = "100"
+    dead_end: DutyText | None = None
     note: Note = ""
 
 
@@ -215,18 +254,24 @@ class Build(Model):
     serial: Annotated[int, Field(ge=0, le=10**6)] = 0
     rails: Annotated[list[Rail], Field(max_length=MOST_RAILS)] = []
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
+    inputs: Annotated[list[SenseInput], Field(max_length=MOST_CHANNELS)] = []
+    watchdog: Literal["yes", "no"] | None = None
     routes: Annotated[list[Route], Field(max_length=16)] = []
     machines: Annotated[list[Machine], Field(max_length=16)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
     def duplicate(self) -> Build:
         """A copy that may be edited; part records are never edited in place, so they are shared."""
-        kept = {name: [item.model_copy(deep=True) for item in getattr(self, name)] for name in ("rails", "channels", "routes", "machines")}
+        kept = {name: [item.model_copy(deep=True) for item in getattr(self, name)] for name in ("rails", "channels", "inputs", "routes", "machines")}
         return self.model_copy(update=kept | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""
         return next((c for c in self.channels if c.id == channel_id), None)
+
+    def sense(self, input_id: str | None) -> SenseInput | None:
+        """The input of that id, or ``None``."""
+        return next((i for i in self.inputs if i.id == input_id), None)
 
     def rail(self, rail_id: str | None) -> Rail | None:
         """The rail of that id, or ``None``."""

@@ -15,7 +15,7 @@ from latchcore.document.edits.registry import plain
 
 #: Figures a board has besides its name, its power pins and its lines.
 FIGURES = tuple(n for n in Board.model_fields if n not in ("id", "title", "source", "family", "power_pins", "pins"))
-PIN_CELLS = ("id", "chip", "header", "can", "owner", "reset", "pull", "start", "group")
+PIN_CELLS = ("id", "chip", "header", "can", "owner", "reset", "pull", "start", "group", "timer")
 COLUMNS = ("row", *PIN_CELLS, "value")
 MOST_PINS, MOST_POWER, MOST_BYTES = 200, 20, 200_000
 CAN = ("in", "out", "pwm", "analogue", "interrupt")
@@ -23,7 +23,7 @@ FIGURE_WORDS = {
     "logic": "logic supply", "voh_drop_noload": "high level below its supply, unloaded", "voh_drop_rated": "high level below its supply, at the current below",
     "rated_current": "current that high level is given at", "vol_noload": "low level, unloaded", "vol_max": "low level, at that current",
     "pin_recommended": "a pin, recommended", "pin_absolute": "a pin, absolute limit", "total_recommended": "all pins, recommended",
-    "total_absolute": "all pins, absolute limit", "leakage": "leakage of a floating pin", "injection_limit": "current a pin bears from outside",
+    "total_absolute": "all pins, absolute limit", "group_limit": "pins of one group together, if limited", "leakage": "leakage of a floating pin", "injection_limit": "current a pin bears from outside",
     "over_supply": "volts a pin bears above its supply", "feed": "supply it is fed with", "idle": "draws when idle", "peak": "draws at most",
     "brown_out": "resets below", "boot_time": "boots in", "upload_time": "longest upload",
 }  # fmt: skip

@@ -225,6 +225,18 @@ def suited(parts, channel):
 
 
 @register.filter
+def cap_words(capability):
+    """What a line can, as short as it is still read."""
+    return {"out": "out", "in": "in", "pwm": "PWM", "analogue": "analogue", "interrupt": "interrupt"}[capability]
+
+
+@register.filter
+def want_key(wants):
+    """What a demand wants, as the page's script looks it up."""
+    return ",".join(sorted(wants))
+
+
+@register.filter
 def power_pins(board):
     """Supply pins of a board as (name, words)."""
     return [(name, f"{name}, {show(amperes, 'A')}") for name, amperes in board.power_pins.items()]

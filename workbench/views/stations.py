@@ -141,19 +141,6 @@ class Sizes(LineUp):
         return super().content(build) | {"shopping": shopping_list(build.report), "common": common}
 
 
-class Pins(BuildPage):
-    """Pins of the board and who uses them."""
-
-    station, template = "pins", "build/pins.html"
-
-    def content(self, build: Build, **kwargs) -> dict:
-        """Every pin with its users."""
-        board = BuildContext(build.document, catalogue()).board
-        names = {c.id: c for c in build.report.channels}
-        pins = [(p, [names[i] for i in build.report.pins.get(p.id, [])]) for p in board.pins] if board else []
-        return {"board": board, "pins": pins}
-
-
 class Wiring(BuildPage):
     """The wire list."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.checks.pins import usable
 from latchcore.context import BuildContext
+from latchcore.document.edits.pins import follow
 from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.spread import parse_spread
@@ -22,7 +23,7 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
     around = BuildContext(build, in_use())
     if around.board is None:
         return []
-    taken = {c.pin for c in build.channels}
+    taken = {c.pin for c in build.channels} | {p for i in build.inputs for p in (i.pin, i.pin_two)}
     free = [p for p in around.board.pins if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)]
     rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
     return [p.id for p in sorted(free, key=lambda p: (rank.get(p.reset, 3), p.start is not None, p.owner is not None))]
@@ -77,6 +78,7 @@ def copy_channel(build: Build, channel: str) -> str:
         raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
     twin = found.model_copy(deep=True)
     twin.id, twin.name, twin.accepted = next_id(build, "ch"), f"{found.name} copy"[:60], {}
+    twin.moves_with, twin.pin_locked = None, False
     twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
     build.channels.insert(build.channels.index(found) + 1, twin)
     return f"copied {found.name}"
@@ -90,6 +92,8 @@ def remove_channel(build: Build, channel: str) -> str:
     for other in build.channels:
         if other.series_switch == found.id:
             other.series_switch = None
+        if other.moves_with == found.id:
+            other.moves_with = None
     for rail in build.rails:
         if rail.switched_by == found.id:
             rail.switched_by = None
@@ -121,7 +125,8 @@ def set_pin(build: Build, channel: str, pin: str) -> str:
             raise EditError("Choose a board first; pins are the board's.", "pin")
         if board.pin(pin) is None:
             raise EditError(f"“{pin}” is no pin of this board; expected one of {', '.join(p.id for p in board.pins)}.", "pin")
-    found.pin = pin or None
+    found.pin, found.moves_with = pin or None, None
+    follow(build)
     return f"{found.name} on {pin or 'no pin'}"
 
 
