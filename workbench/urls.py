@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from workbench.views import barriers, boards, drawer, errors, helpers, intake, module_sheet, pins, rails, stations, workbench
+from workbench.views import barriers, boards, drawer, errors, helpers, intake, module_sheet, pins, rails, states, stations, workbench
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
@@ -28,6 +28,7 @@ urlpatterns = [
     path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
     path("builds/<int:pk>/rails/", rails.Rails.as_view(), name="rails"),
     path("builds/<int:pk>/pins/", pins.Pins.as_view(), name="pins"),
+    path("builds/<int:pk>/states/", states.States.as_view(), name="states"),
     path("builds/<int:pk>/barriers/", barriers.Barriers.as_view(), name="barriers"),
     path("builds/<int:pk>/wiring/", stations.Wiring.as_view(), name="wiring"),
     path("builds/<int:pk>/keeping/", stations.Keeping.as_view(), name="keeping"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 
+from latchcore.checks.pins import unlimited
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.pinning import Demand, assign, demands, shares
 from latchcore.quantity import parse, show
@@ -15,8 +16,9 @@ def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) 
     """P2, P10 and P11, and P1 where channels share a pin on purpose."""
     if around.board is None:
         return _twice(around, demands(around.build, around))
+    hung = _watchdog(around, uses)
     wanted = demands(around.build, around)
-    return [*_twice(around, wanted), *_together(around, uses), *_timers(around), *_totals(around, uses), *_short(around, uses, wanted)]
+    return [*_twice(around, wanted), *_together(around, uses), *_timers(around), *_totals(around, uses), *_short(around, uses, wanted), *hung]
 
 
 def _twice(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
@@ -105,6 +107,23 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
                                 f"All outputs on: {show(total, 'A')}, over the {'absolute' if severity == 'stop' else 'recommended'} {show(limit, 'A')}.",
                                 "Every pin's current goes through the chip's few supply pins.", "all outputs on, highest level"))  # fmt: skip
     return found
+
+
+def _watchdog(around: BuildContext, uses) -> list[Finding]:
+    """P14 once for the build: asked while it is not stated, noted where there is none; hazards have their own."""
+    stated = around.build.watchdog
+    open_ = [c for c, r in uses if unlimited(c) and not r.facts.get("input")]
+    grave = [c for c in open_ if c.hazardous]
+    if not open_ or (stated is None and not grave) or (stated == "no" and len(grave) == len(open_)):
+        return []
+    remedies = (Remedy("A watchdog is on, and releases the outputs", (("set_watchdog", {"watchdog": "yes"}),)),)
+    if stated is None:
+        names = ", ".join(c.channel.name for c in grave[:4]) + (" …" if len(grave) > 4 else "")
+        return [Finding("P14", "check", "board", "Is there a watchdog?", f"Hung with its output on, the program leaves {names} on, and whether anything takes that back is not stated.",
+                        "Motion, heat and water must not wait until somebody notices.", "program hung, output on", remedies=(*remedies, Remedy("There is none", (("set_watchdog", {"watchdog": "no"}),))))]  # fmt: skip
+    mild = [c.channel.name for c in open_ if not c.hazardous]
+    return [Finding("P14", "note", "board", "No watchdog", f"Hung with their outputs on, {', '.join(mild[:4])}{' …' if len(mild) > 4 else ''} stay on.",
+                    "Nothing here does harm by it; it is worth knowing.", "program hung, output on", remedies=remedies)]  # fmt: skip
 
 
 def _short(around: BuildContext, uses, wanted: list[Demand]) -> list[Finding]:

@@ -44,8 +44,21 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return found
     if getattr(result, "facts", {}).get("input"):
         return found
-    found += _start(context, result) + _boot(context, result) + _unpowered(context, result)
+    found += _start(context, result) + _boot(context, result) + _unpowered(context, result) + _hung(context, result)
     return found
+
+
+def unlimited(context: ChannelContext) -> bool:
+    """Whether neither watchdog nor hardware ends what a hung program left on."""
+    return context.around.build.watchdog != "yes" and not context.channel.load.cut_off
+
+
+def _hung(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P14 where a load of the hazard list would stay on; the rest of a build is asked once."""
+    if context.around.build.watchdog != "no" or not unlimited(context) or not context.hazardous:
+        return []
+    return [Finding("P14", "stop", context.channel.id, "Nothing ends it when the program hangs", f"Hung with the output on, the {context.load.kind.title.lower()} stays on until somebody notices.",
+                    "A program that hangs leaves its pins as they are; a watchdog or a limit in hardware takes them back.", "program hung, output on", lasting=True)]  # fmt: skip
 
 
 def _start(context: ChannelContext, result: StageResult) -> list[Finding]:

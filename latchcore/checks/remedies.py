@@ -75,6 +75,8 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "C8" and context.channel.load.longest_rated:
         same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
         yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated, "shortest_off": context.channel.shortest_off or ""}),)
+    if check == "P14":
+        yield "Turn the watchdog on and say so", (("set_watchdog", {"watchdog": "yes"}),)
     if check == "S6":
         for area in wiring.FLEX if context.dangerous else wiring.SINGLE:
             yield f"Wire of {digits(area * 1e6)} mm²", (("set_wire", {"channel": channel, "wire_area": f"{digits(area * 1e6)} mm²"}),)

@@ -24,7 +24,7 @@ def bench(
 ) -> Build:  # fmt: skip
     """One channel on one rail; the channel is ch2, the rail rail1."""
     build = edited(
-        Build(name="bench"), ("set_board", {"board": board}),
+        Build(name="bench"), ("set_board", {"board": board}), ("set_watchdog", {"watchdog": "yes"}),
         ("add_rail", {"voltage": rail, "rating": rating, "source": source}),
         ("add_channel", {"kind": kind, "voltage": voltage, "figure": figure, "stage": stage, "rail": "rail1",
                          "pin": pin or QUIET_PIN.get(board, "")}),

@@ -6,6 +6,7 @@ from django.urls import reverse
 
 from drawings.histogram import histogram
 from drawings.schematic import schematic
+from drawings.timeline import timeline_picture
 from latchcore.advisor import NEEDS, WEIGHTS, advise
 from latchcore.checks.routing import opens_within, sequence
 from latchcore.context import BuildContext
@@ -17,11 +18,13 @@ from latchcore.spreading import spread_out
 from latchcore.stages import STAGES
 from latchcore.standardise import common_resistors
 from latchcore.stepin import judge
+from latchcore.timeline import row
 from workbench.actions import history
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.shopping import shopping_list
 from workbench.views.pages import BuildPage
+from workbench.views.states import times
 
 KNOWN = (("yes", "yes"), ("no", "no"), ("unknown", "not known"))
 SUPPLIES = (("isolated_low", "identified, isolated, low voltage"), ("mains", "joined with mains"), ("unknown", "not known"))
@@ -187,11 +190,14 @@ class ChannelPage(BuildPage):
             return gone(build, channel)
         index = ids.index(channel)
         report = build.report.channel(channel)
+        context = BuildContext(doc, catalogue()).channel(doc.channels[index])
+        driven = report.result is not None and not report.result.facts.get("input") and context.board is not None
         return {
+            "strip": timeline_picture([row(context, report.result, report.letter)], times(context.board), True) if driven else "",
             "channel": doc.channels[index], "cr": report, "selected": report,
             "previous": ids[index - 1] if index else None,
             "next": ids[index + 1] if index + 1 < len(ids) else None,
-            "context": BuildContext(doc, catalogue()).channel(doc.channels[index]),
+            "context": context,
             "settings": STAGES[doc.channels[index].stage.kind].settings,
             "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
             "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),

@@ -44,6 +44,15 @@ def _said(build: Build, key: str) -> str:
 
 
 @edit
+def set_watchdog(build: Build, watchdog: str = "") -> str:
+    """Say whether a watchdog releases the outputs when the program hangs; empty while it is not known."""
+    if watchdog not in ("yes", "no", ""):
+        raise EditError(f"“{watchdog}” is no answer; expected yes, no, or nothing while it is not known.", "watchdog")
+    build.watchdog = watchdog or None
+    return f"watchdog: {watchdog or 'not stated'}"
+
+
+@edit
 def state_discipline(build: Build, **facts: str) -> str:
     """State facts of the mains discipline: yes, no, or empty where it is not known."""
     known = in_use().discipline

@@ -1,0 +1,83 @@
+"""Rails, pins and the reset timeline on their pages: empty, refused, in order."""
+
+import re
+
+from workbench.actions.creating import create_empty
+
+
+def text(client, build, page):
+    return client.get(f"/builds/{build.pk}/{page}").content.decode()
+
+
+def test_the_empty_stations_say_what_they_will_show(client, db):
+    build = create_empty("nothing")
+    assert "No rail yet" in text(client, build, "rails/")
+    assert "No board yet" in text(client, build, "pins/")
+    assert "Nothing to show yet" in text(client, build, "states/")
+
+
+def test_the_tree_of_supplies_grows_with_what_a_rail_is_fed_by(client, theatre, post):
+    assert "Tree of supplies: 2 rails" in text(client, theatre, "rails/")
+    answer, fresh = post("rails/", edit="set_rail", rail="rail2", fed_by="rail1", converter="switching", source="adapter")
+    page = answer.content.decode()
+    assert fresh.document.rail("rail2").fed_by == "rail1" and "switching, from" in page
+    answer, fresh = post("rails/", edit="set_rail", rail="rail1", fed_by="rail2")
+    assert answer.status_code == 422 and "fed by" in answer.content.decode()
+
+
+def test_what_was_typed_of_a_wire_stays_with_the_message(post):
+    answer, fresh = post("rails/", edit="set_rail", rail="rail1", wire_area="thick")
+    page = answer.content.decode()
+    assert answer.status_code == 422 and 'value="thick"' in page and "square millimetres" in page
+    assert fresh.document.rail("rail1").wire_area is None
+
+
+def test_an_order_of_switching_on_for_a_limit_or_why_there_is_none(client, theatre):
+    page = text(client, theatre, "rails/?limit-rail1=5 A")
+    assert "In this order it stays under" in page
+    assert "No order keeps it under 1 A" in text(client, theatre, "rails/?limit-rail1=1 A")
+    wrong = text(client, theatre, "rails/?limit-rail1=lots")
+    assert "is not a quantity" in wrong and 'value="lots"' in wrong
+
+
+def test_the_deck_shows_every_line_once_in_the_order_of_its_header(client, theatre):
+    page = text(client, theatre, "pins/")
+    lines = re.findall(r'data-pin="(P\d+)"', page)
+    assert len(lines) == len(set(lines)) == 29
+    left = re.findall(r"line \d+, left (\d+)", page)
+    assert [int(n) for n in left] == sorted(int(n) for n in left)
+
+
+def test_a_line_that_cannot_serve_is_refused_and_the_typed_name_stays(post, theatre):
+    answer, fresh = post("pins/", edit="place_pin", what="ch3", pin="P34")
+    page = answer.content.decode()
+    assert answer.status_code == 422 and "P34 is input only" in page and 'value="P34"' in page
+    assert fresh.document.channel("ch3").pin == theatre.document.channel("ch3").pin
+
+
+def test_place_lock_swap_and_undo(post, theatre):
+    before = {c.id: c.pin for c in theatre.document.channels}
+    answer, fresh = post("pins/", edit="place_pin", what="ch3", pin=before["ch4"])
+    assert fresh.document.channel("ch3").pin == before["ch4"] and fresh.document.channel("ch4").pin == before["ch3"]
+    answer, fresh = post("pins/", edit="lock_pin", what="ch3", locked="yes")
+    assert "readonly" in answer.content.decode() and fresh.document.channel("ch3").pin_locked
+    answer, fresh = post("pins/", edit="place_pin", what="ch3", pin=before["ch3"])
+    assert answer.status_code == 422 and "is locked" in answer.content.decode()
+    for _ in range(2):
+        _, fresh = post("pins/", edit="undo")
+    assert {c.id: c.pin for c in fresh.document.channels} == before
+
+
+def test_assigning_all_anew_mends_the_pin_that_pulses(post, theatre):
+    assert any(f.check == "P5" for f in theatre.report.all_findings)
+    answer, fresh = post("pins/", edit="assign_pins", scope="all")
+    assert not {f.check for f in fresh.report.all_findings} & {"P3", "P4", "P5", "P10", "P11"}
+
+
+def test_the_strips_name_the_channel_that_acts_at_boot(client, theatre, post):
+    page = text(client, theatre, "states/")
+    assert "switched on, boot: on, the pin pulses" in page
+    answer, fresh = post("states/", edit="set_watchdog", watchdog="no")
+    assert fresh.document.watchdog == "no" and "Nothing ends it when the program hangs" in answer.content.decode()
+    channel = text(client, theatre, "channels/ch7/")
+    assert "from power-on to a hung program" in channel
