@@ -9,6 +9,7 @@ from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.checks import board as board_checks
 from latchcore.checks import channel_findings, drive, isolation, mains, routing, supplies
 from latchcore.checks import rails as rail_checks
+from latchcore.checks import senses as sense_checks
 from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
@@ -16,6 +17,8 @@ from latchcore.netlist import Netlist
 from latchcore.quantity import show
 from latchcore.rails import rail_reports
 from latchcore.report import ChannelReport, Finding, Remedy, Report, StageResult
+from latchcore.senses import sense
+from latchcore.senses.frame import VDD
 from latchcore.stages import STAGES, missing_facts
 from latchcore.sums.supplies import source_size
 
@@ -116,18 +119,25 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             uses.append((context, report.result))
             net.extend(report.result.netlist)
         channels.append(report)
-    rails = rail_reports(around, uses)
+    inputs = [sense(around, item) for item in build.inputs]
+    for item in inputs:
+        net.extend(item.netlist)
+    rails = rail_reports(around, uses, [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws])
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
             users.setdefault(context.channel.pin, []).append(context.channel.id)
+    for item in build.inputs:
+        for pin in filter(None, (item.pin, item.pin_two)):
+            users.setdefault(pin, []).append(item.id)
     for rail in build.rails:
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
-        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V")
-    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net)]]
+        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **({"vdd": VDD} if net.at(VDD) else {}))
+    sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i)]
+    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net), *sensed]]
     return Report(
-        build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version
+        build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
     )  # fmt: skip
 
 

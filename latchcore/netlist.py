@@ -11,7 +11,7 @@ _BARRIER = re.compile(r"(functional|basic|reinforced) barrier")
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
     "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
-    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor",
+    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor", "switch", "sensor", "pot",
 }  # fmt: skip
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {

@@ -265,6 +265,7 @@ class Report:
     pins: dict[str, list[str]]
     pin_total: float
     catalogue: str
+    inputs: list[Any] = field(default_factory=list)
 
     @property
     def all_findings(self) -> list[Finding]:
@@ -284,13 +285,16 @@ class Report:
     @property
     def open_count(self) -> int:
         """Facts that are not stated yet."""
-        return sum(len(c.missing) for c in self.channels)
+        return sum(len(c.missing) for c in (*self.channels, *self.inputs))
 
     def where(self, finding: Finding) -> str:
         """The place of a finding in the words of the build."""
         for channel in self.channels:
             if channel.id == finding.where:
                 return f"{channel.letter} {channel.name}"
+        for item in self.inputs:
+            if item.id == finding.where:
+                return item.name
         for rail in self.rails:
             if f"rail:{rail.id}" == finding.where:
                 return rail.name
@@ -299,7 +303,7 @@ class Report:
     @property
     def sound(self) -> bool:
         """No stop and no fix stands, and nothing is missing."""
-        return not self.count("stop") and not self.count("fix") and not any(c.missing for c in self.channels)
+        return not self.count("stop") and not self.count("fix") and not any(c.missing for c in (*self.channels, *self.inputs))
 
     def channel(self, channel_id: str) -> ChannelReport | None:
         """The channel's report, or ``None``."""

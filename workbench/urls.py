@@ -2,7 +2,21 @@
 
 from django.urls import path
 
-from workbench.views import barriers, boards, drawer, errors, helpers, intake, module_sheet, pins, rails, states, stations, workbench
+from workbench.views import (
+    barriers,
+    boards,
+    drawer,
+    errors,
+    helpers,
+    inputs,
+    intake,
+    module_sheet,
+    pins,
+    rails,
+    states,
+    stations,
+    workbench,
+)
 
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
@@ -28,6 +42,7 @@ urlpatterns = [
     path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
     path("builds/<int:pk>/rails/", rails.Rails.as_view(), name="rails"),
     path("builds/<int:pk>/pins/", pins.Pins.as_view(), name="pins"),
+    path("builds/<int:pk>/inputs/", inputs.Inputs.as_view(), name="inputs"),
     path("builds/<int:pk>/states/", states.States.as_view(), name="states"),
     path("builds/<int:pk>/barriers/", barriers.Barriers.as_view(), name="barriers"),
     path("builds/<int:pk>/wiring/", stations.Wiring.as_view(), name="wiring"),

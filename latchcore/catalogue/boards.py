@@ -46,6 +46,7 @@ class Board(Record):
     group_limit: Amperes | None = None
     leakage: Amperes
     injection_limit: Amperes
+    internal_pull: OhmSpread | None = None
     over_supply: Volts
     feed: VoltSpread
     idle: Amperes

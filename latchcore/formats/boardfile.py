@@ -24,7 +24,7 @@ FIGURE_WORDS = {
     "rated_current": "current that high level is given at", "vol_noload": "low level, unloaded", "vol_max": "low level, at that current",
     "pin_recommended": "a pin, recommended", "pin_absolute": "a pin, absolute limit", "total_recommended": "all pins, recommended",
     "total_absolute": "all pins, absolute limit", "group_limit": "pins of one group together, if limited", "leakage": "leakage of a floating pin", "injection_limit": "current a pin bears from outside",
-    "over_supply": "volts a pin bears above its supply", "feed": "supply it is fed with", "idle": "draws when idle", "peak": "draws at most",
+    "internal_pull": "pull-ups the program can turn on", "over_supply": "volts a pin bears above its supply", "feed": "supply it is fed with", "idle": "draws when idle", "peak": "draws at most",
     "brown_out": "resets below", "boot_time": "boots in", "upload_time": "longest upload",
 }  # fmt: skip
 

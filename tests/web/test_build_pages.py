@@ -81,3 +81,20 @@ def test_the_strips_name_the_channel_that_acts_at_boot(client, theatre, post):
     assert fresh.document.watchdog == "no" and "Nothing ends it when the program hangs" in answer.content.decode()
     channel = text(client, theatre, "channels/ch7/")
     assert "from power-on to a hung program" in channel
+
+
+def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre, post):
+    assert "No input yet" in text(client, theatre, "inputs/") or theatre.document.inputs
+    answer, fresh = post("inputs/", edit="add_input", kind="reed", name="Trap closed", voltage="", rail="")
+    what = fresh.document.inputs[-1].id
+    assert "Trap closed" in answer.content.decode() and fresh.document.inputs[-1].pin
+    answer, fresh = post("inputs/", edit="set_input", what=what, pull="strong")
+    page = answer.content.decode()
+    assert answer.status_code == 422 and 'value="strong"' in page and "auto, internal, none" in page
+    answer, fresh = post("inputs/", edit="set_input", what=what, pull="none")
+    assert "Nothing holds the open line" in answer.content.decode()
+    answer, fresh = post("inputs/", edit="set_confirmation", channel="ch4", confirmed_by=what)
+    assert fresh.document.channel("ch4").confirmed_by == what and "B Trapdoor" in answer.content.decode()
+    answer, fresh = post("inputs/", edit="remove_input", what=what)
+    assert fresh.document.channel("ch4").confirmed_by is None
+    assert post("inputs/", edit="remove_input", what=what)[0].status_code == 422

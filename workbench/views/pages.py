@@ -31,7 +31,7 @@ class Refused:
 
     def typed(self, edit: str, field: str, channel: str | None = None, rail: str | None = None) -> str | None:
         """What was typed into a field of the refused form, or ``None`` for any other form."""
-        same = self.edit == edit and self.args.get("channel") == channel and self.args.get("rail") == rail
+        same = self.edit == edit and (self.args.get("channel") or self.args.get("what")) == channel and self.args.get("rail") == rail
         return self.args.get(field) if same else None
 
 

@@ -1,0 +1,105 @@
+"""Sense inputs: pull, debounce and level, over-voltage, a dead board fed from outside, mains sensed without a barrier."""
+
+from __future__ import annotations
+
+from latchcore.context import BuildContext
+from latchcore.document.models import Build, SenseInput
+from latchcore.quantity import show
+from latchcore.report import Finding, Remedy
+from latchcore.senses import InputReport, sense
+from latchcore.senses.frame import DEBOUNCE
+
+TITLES = {
+    ("T5", "pull"): "Nothing holds the open line", ("T5", "open_level"): "The pull is too weak for this lead", ("T5", "debounce"): "One press is counted several times",
+    ("T5", "level"): "Its high level is too low to be read", ("T5", "toward"): "Our high level is too low for it", ("T5", "source"): "The source is too weak for an analogue input",
+    ("P9", "tolerance"): "The pin sees more than it bears", ("S11", "dead"): "It feeds the board while the board is dead", ("D1", "led"): "Not enough LED current at the worst corner",
+    ("D2", "led_most"): "Too much LED current", ("D14", "watts"): "A resistor is overloaded",
+}  # fmt: skip
+
+
+def findings(around: BuildContext, item: SenseInput, report: InputReport) -> list[Finding]:
+    """Every finding of one input, each with the edits that mend it and were tried."""
+    found = _pins(around, item)
+    if around.hazardous(around.build.rail(item.rail)) and item.kind != "opto":
+        found.append(Finding("I4", "stop", item.id, "Mains sensed without a barrier", f"{report.title} on {around.build.rail(item.rail).name}: its line is one piece of metal with the board.",
+                             "Whoever touches the board touches the line. A divider is no barrier.", "any", remedies=(Remedy("Sense it through a coupler with a barrier", (("set_input", {"what": item.id, "kind": "opto"}),)),), lasting=True))  # fmt: skip
+    if item.kind == "opto" and around.alternating(around.build.rail(item.rail)):
+        found.append(Finding("S8", "stop", item.id, "A direct-current input on alternating current", "Its LED is turned backwards every half-cycle, with the full peak across it.",
+                             "A coupler for alternating current, or a rectifier before it.", "negative half-cycle", remedies=(Remedy("Sense the direct-current side of the supply, or the contact that switches it."),), lasting=around.hazardous(around.build.rail(item.rail))))  # fmt: skip
+    for measure in report.measures:
+        if measure.verdict != "sound" and not any(f.check == measure.check for f in found):
+            found.append(Finding(measure.check, measure.verdict, item.id, TITLES[measure.check, measure.key], measure.sentence + ".", measure.why, measure.corner, measure,
+                                 remedies=_mends(around, item, measure.check, measure.key)))  # fmt: skip
+    return found
+
+
+def _pins(around: BuildContext, item: SenseInput) -> list[Finding]:
+    """P3 and P10 of the lines it is on."""
+    from latchcore.pinning import demands, refusal
+
+    found = []
+    for d in demands(around.build, around):
+        if d.key.split(".")[0] != item.id or d.pin is None or around.board is None:
+            continue
+        pin = around.board.pin(d.pin)
+        if pin is None:
+            found.append(Finding("P3", "stop", item.id, f"This board has no pin {d.pin}", f"{around.board.title} has no line of that name.", "A pin that is not there reads nothing.", remedies=(Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),)))
+        elif (why := refusal(d, pin)) is not None:
+            check = "P3" if "belongs" in why or "only" in why or set(d.wants) <= {"in", "out"} else "P10"
+            found.append(Finding(check, "stop", item.id, f"{d.pin} {why}", f"{d.name} wants {d.words}; {d.pin} ({pin.chip}) {why}.", "Nothing is read there.", remedies=(Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),)))
+    return found[:1]
+
+
+def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
+    def change(**fields: str):
+        return (("set_input", {"what": item.id, **fields}),)
+
+    if key in ("pull", "open_level"):
+        yield "Fit the pull-up that is sized", change(pull="auto")
+    if key == "open_level":
+        yield "Shorten the lead to half a metre", change(lead_length="0.5 m")
+    if key == "debounce":
+        yield f"Wait {show(DEBOUNCE[item.kind], 's')}", change(debounce=show(DEBOUNCE[item.kind], "s"))
+    if key in ("level", "toward") or check in ("P9", "S11"):
+        if item.kind in ("sensor", "tachometer", "serial"):
+            yield "Put a level shifter between", change(shifter="yes")
+        if item.kind in ("sensor", "tachometer"):
+            yield "Use a sensor that only pulls low, with a pull-up to the logic supply", change(output="open_collector", pull="auto")
+    if item.kind == "divider" and key in ("tolerance", "dead", "source"):
+        yield "Size both resistors", change(upper="", lower="")
+        yield "Sense it through a coupler", change(kind="opto", upper="", lower="")
+    if item.kind == "knob" and key == "tolerance":
+        yield "Feed the knob from the logic supply", change(rail="")
+    if item.kind == "knob" and key == "source":
+        yield "Use a knob of 10 kΩ", change(upper="10 kΩ")
+    if item.kind == "opto":
+        yield "Size the LED resistor", change(upper="")
+
+
+def _mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple[Remedy, ...]:
+    """Those candidates after which the finding is gone and nothing worse stands in its place."""
+    from latchcore.document.edits import EditError, apply
+
+    found = []
+    for label, edits in _candidates(around, item, check, key):
+        try:
+            changed, _ = apply(around.build, edits[0][0], edits[0][1], around.catalogue)
+        except EditError:
+            continue
+        after = sense(BuildContext(changed, around.catalogue), changed.sense(item.id))
+        # Lines are given anew where the kind changes; only the levels decide here.
+        if not any(m.verdict != "sound" and (m.check == check or m.verdict == "stop") for m in after.measures):
+            found.append(Remedy(label, edits, _outcome(after, key)))
+    return tuple(found[:3]) or (Remedy("Lower the voltage, or put a buffer between that shares the board's supply."),)
+
+
+def _outcome(report: InputReport, key: str) -> str:
+    measure = next((m for m in report.measures if m.key == key), None)
+    if measure is None:
+        return ""
+    return f"then {measure.label[0].lower()}{measure.label[1:]} {show(measure.worst, measure.unit)}, {measure.limit_name} {show(measure.limit, measure.unit)}" if measure.unit else ""
+
+
+def confirms(build: Build, item: SenseInput) -> list[str]:
+    """Channels that name an input as what confirms them."""
+    return [c.id for c in build.channels if c.confirmed_by == item.id]
