@@ -10,6 +10,7 @@ from latchcore.context import BuildContext
 from latchcore.document.models import Build, Channel
 from latchcore.quantity import show
 from latchcore.report import StageResult
+from latchcore.wiring import node_numbers
 
 
 def schematic(result: StageResult, build: Build, channel: Channel) -> str:
@@ -39,6 +40,7 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     plan = PLANS.get(result.kind, _low_side)
     canvas.hazardous = rail is not None and around.hazardous(rail)
     plan(canvas, result, channel, symbol, rail_text)
+    canvas.number_wires(node_numbers(result.netlist, channel.id))
     return canvas.svg()
 
 

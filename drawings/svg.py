@@ -27,6 +27,7 @@ class Canvas:
         self.stretch = stretch
         self.pieces: list[str] = []
         self.hazardous = False
+        self.runs: dict[str, list[tuple[tuple[float, float], tuple[float, float]]]] = {}
 
     def add(self, tag: str, css: str = "", **attributes) -> None:
         """One shape; underscores in attribute names become hyphens."""
@@ -41,6 +42,18 @@ class Canvas:
     def wire(self, node: str, *points: tuple[float, float]) -> None:
         """A wire of a node."""
         self.line(*points, css="wire", data_node=node)
+        self.runs.setdefault(node, []).extend(zip(points, points[1:], strict=False))
+
+    def number_wires(self, numbers: dict[str, int]) -> None:
+        """Put a node's number on its longest run of wire, where there is room for one."""
+        for node, n in numbers.items():
+            runs = sorted(self.runs.get(node, ()), key=lambda r: -(abs(r[1][0] - r[0][0]) + abs(r[1][1] - r[0][1])))
+            if not runs:
+                continue
+            (x1, y1), (x2, y2) = runs[0]
+            x, y = (x1 + x2) / 2, (y1 + y2) / 2
+            self.add("circle", "number-plate", cx=number(x), cy=number(y), r=7, data_node=node)
+            self.text(x, y + 3.6, str(n), "number", "middle", data_node=node)
 
     def dot(self, node: str, x: float, y: float) -> None:
         """A joint where three wires of a node meet."""

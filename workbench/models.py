@@ -89,6 +89,24 @@ class StockPart(models.Model):
         return self.title
 
 
+class Tick(models.Model):
+    """
+    One thing done at the bench: a wire fitted, or a point of the assembly seen to.
+
+    ``key`` is a wire's two ends, so that a tick stays while the wire does and is forgotten by a wire that goes elsewhere.
+    """
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="ticks")
+    key = models.CharField(max_length=160)
+    done = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["build", "key"], name="one_tick_a_thing")]
+
+    def __str__(self) -> str:
+        return self.key
+
+
 class PartPhoto(models.Model):
     """A photo of a part, made small and without what a camera hides in it; ``marks`` name its pins at shares of its size."""
 

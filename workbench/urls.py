@@ -15,6 +15,7 @@ from workbench.views import (
     rails,
     states,
     stations,
+    wiring,
     workbench,
 )
 
@@ -45,7 +46,7 @@ urlpatterns = [
     path("builds/<int:pk>/inputs/", inputs.Inputs.as_view(), name="inputs"),
     path("builds/<int:pk>/states/", states.States.as_view(), name="states"),
     path("builds/<int:pk>/barriers/", barriers.Barriers.as_view(), name="barriers"),
-    path("builds/<int:pk>/wiring/", stations.Wiring.as_view(), name="wiring"),
+    path("builds/<int:pk>/wiring/", wiring.Wiring.as_view(), name="wiring"),
     path("builds/<int:pk>/keeping/", stations.Keeping.as_view(), name="keeping"),
     path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),
     path("builds/<int:pk>/file/", workbench.export, name="export"),

@@ -50,6 +50,7 @@ class Catalogue:
     contacts: dict[str, dict[str, float]] = field(repr=False, default_factory=dict)
     datasheet: dict[str, dict[str, list[str]]] = field(repr=False, default_factory=dict)
     discipline: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
+    assembly: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""
@@ -132,4 +133,5 @@ def load_catalogue() -> Catalogue:
         contacts=tables["contacts.toml"],
         datasheet=tables["datasheet.toml"],
         discipline=tables["discipline.toml"],
+        assembly=tables["assembly.toml"],
     )

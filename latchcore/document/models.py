@@ -163,6 +163,7 @@ class Channel(Model):
     confirmed_by: Id | None = None
     wire_length: MetresText | None = None
     wire_area: AreaText | None = None
+    through: Annotated[str, Field(max_length=60)] = ""
     when_dead: Literal["off", "on"] = "off"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None

@@ -98,3 +98,30 @@ def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre,
     answer, fresh = post("inputs/", edit="remove_input", what=what)
     assert fresh.document.channel("ch4").confirmed_by is None
     assert post("inputs/", edit="remove_input", what=what)[0].status_code == 422
+
+
+def test_ticks_stay_until_their_wire_goes_elsewhere(client, theatre, post):
+    page = text(client, theatre, "wiring/")
+    keys = re.findall(r'name="done" value="(ch3[^"]*|BOARD.P25[^"]*)"', page)
+    assert keys and "0</b> of" in page
+    version = theatre.version
+    answer, fresh = post("wiring/", edit="tick", group="ch3", done=keys[:2])
+    assert fresh.version == version, "a tick is the bench's, not the design's"
+    assert set(fresh.ticks.values_list("key", flat=True)) == set(keys[:2])
+    assert "2</b> of" in answer.content.decode() and 'class="done"' in answer.content.decode()
+    # Another group leaves them alone, an unknown key is let go.
+    answer, fresh = post("wiring/", edit="tick", group="assembly", done=["base", "nonsense"])
+    assert set(fresh.ticks.values_list("key", flat=True)) == {*keys[:2], "base"}
+    post("pins/", edit="place_pin", what="ch3", pin="P13")
+    moved = text(client, theatre, "wiring/")
+    assert "1</b> of" in moved or "0</b> of" in moved
+    answer, fresh = post("wiring/", edit="tick", group="ch3")
+    assert "base" in set(fresh.ticks.values_list("key", flat=True))
+    assert post("wiring/", edit="tick", group="ch999")[0].status_code == 422
+
+
+def test_the_plan_names_every_load_and_the_list_every_end(client, theatre):
+    page = text(client, theatre, "wiring/")
+    for channel in theatre.document.channels:
+        assert channel.name in page
+    assert "Plan of the build: 6 lines" in page and "board P25 (line 25, left 9)" in page

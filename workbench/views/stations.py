@@ -144,29 +144,6 @@ class Sizes(LineUp):
         return super().content(build) | {"shopping": shopping_list(build.report), "common": common}
 
 
-class Wiring(BuildPage):
-    """The wire list."""
-
-    station, template = "wiring", "build/wiring.html"
-
-    def content(self, build: Build, **kwargs) -> dict:
-        """Numbered wires in the words of the drawing."""
-        names = {c.id: f"{c.letter}" for c in build.report.channels}
-        rails = {r.id: r.name for r in build.document.rails}
-
-        def plain(text: str) -> str:
-            head, _, rest = text.partition(".")
-            if head == "SUPPLY":
-                rail, _, terminal = rest.partition(".")
-                return f"{rails.get(rail, rail)} {terminal}"
-            if head == "BOARD":
-                return "board " + rest.replace(".pin", "").replace("0V.gnd", "0 V")
-            return f"{names.get(head, head)}.{rest}" if head in names else rails.get(head, text)
-
-        wires = [(w, plain(w.node), plain(w.start), plain(w.end)) for w in build.report.netlist.wires()]
-        return {"wires": wires}
-
-
 class Keeping(BuildPage):
     """Revisions and the build file."""
 

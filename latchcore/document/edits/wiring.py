@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.document.edits.registry import edit, reread, the_channel
+from latchcore.document.edits.registry import EditError, edit, reread, the_channel
 from latchcore.document.models import Build, Channel
 
 
@@ -10,6 +10,10 @@ from latchcore.document.models import Build, Channel
 def set_wire(build: Build, channel: str, **fields: str) -> str:
     """Say how long the wire to a load is, and how thick; empty text means that it is not known."""
     found = the_channel(build, channel)
-    given = {k: fields.pop(k).strip() for k in ("wire_length", "wire_area") if k in fields}
-    reread(found, Channel, **given, **fields)
+    unknown = set(fields) - {"wire_length", "wire_area", "through"}
+    if unknown:
+        raise EditError(f"A wire has no “{', '.join(sorted(unknown))}”; expected any of wire_length, wire_area, through.")
+    if "through" in fields:
+        found.through = fields.pop("through").strip()[:60]
+    reread(found, Channel, **{key: value.strip() for key, value in fields.items()})
     return f"{found.name}: wire {found.wire_length or 'of unknown length'}, {found.wire_area or 'cross-section not stated'}"

@@ -1,0 +1,47 @@
+"""The wire list with its ticks, the plan of the whole build, and what is seen to while it is put together."""
+
+from __future__ import annotations
+
+from drawings.build_plan import build_plan
+from latchcore.context import BuildContext
+from latchcore.document.edits import EditError
+from latchcore.wiring import totals, wire_list
+from workbench.actions.ticking import set_ticks
+from workbench.drawer import catalogue
+from workbench.models import Build
+from workbench.views.pages import BuildPage
+
+
+def points(around: BuildContext, report) -> list[tuple[str, dict[str, str]]]:
+    """Points of the assembly that apply to this build."""
+    there = {"hazardous": any(around.hazardous(r) for r in around.build.rails), "module": any(c.result and "module" in c.result.facts for c in report.channels)}
+    return [(key, point) for key, point in around.catalogue.assembly.items() if there.get(point.get("when", ""), True)]
+
+
+class Wiring(BuildPage):
+    """Every connection by channel, ticked off while wiring."""
+
+    station, template = "wiring", "build/wiring.html"
+
+    def carry_out(self, build: Build, name: str, args: dict, seen: int) -> str:
+        """Ticks are the bench's, not the design's: they make no revision."""
+        if name != "tick":
+            return super().carry_out(build, name, args, seen)
+        group = args.get("group", "")
+        known = {g.id: [r.key for r in g.rows] for g in wire_list(BuildContext(build.document, catalogue()), build.report)}
+        known["assembly"] = list(catalogue().assembly)
+        if group not in known:
+            raise EditError("That part of the wire list is no longer there; the build was changed, perhaps in another tab.")
+        return set_ticks(build, known[group], self.request.POST.getlist("done"))
+
+    def content(self, build: Build, **kwargs) -> dict:
+        """Groups with their ticks, what wire is wanted in all, and how far the work is."""
+        around = BuildContext(build.document, catalogue())
+        ticked = set(build.ticks.values_list("key", flat=True))
+        groups = wire_list(around, build.report)
+        keys = {r.key for g in groups for r in g.rows}
+        seen = points(around, build.report)
+        return {
+            "groups": [(g, sum(r.key in ticked for r in g.rows)) for g in groups], "ticked": ticked, "wanted": totals(groups), "of": len(keys), "done": len(keys & ticked),
+            "plan": build_plan(around, build.report) if groups else "", "points": seen, "seen": sum(key in ticked for key, _ in seen),
+        }  # fmt: skip
