@@ -133,7 +133,9 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     for rail in build.rails:
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
     if around.board:
-        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **({"vdd": VDD} if net.at(VDD) else {}))
+        fed = build.rail(build.board_feed)
+        feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
+        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **({"vdd": VDD} if net.at(VDD) else {}))
     sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i)]
     findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net), *sensed]]
     return Report(

@@ -186,7 +186,7 @@ class _Lister:
             rail = self.rails.get(ref.split(".")[1])
             return f"{rail.name if rail else 'supply'} {terminal}"
         if part.kind == "board":
-            return {"gnd": "board 0 V", "vdd": "board logic supply"}.get(terminal, f"board {terminal}")
+            return {"gnd": "board 0 V", "return": "board 0 V", "feed": "board supply", "vdd": "board logic supply"}.get(terminal, f"board {terminal}")
         if part.kind == "pin":
             pin = around.board.pin(part.value) if around.board else None
             return f"board {pin.id} ({pin.chip}, {pin.header})" if pin else "board, pin not chosen"

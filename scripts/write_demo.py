@@ -25,6 +25,49 @@ THEATRE = [
     ("add_channel", {"name": "Moon lamp", "kind": "filament_lamp", "voltage": "12 V", "figure": "2 W", "pin": "P32", "stage": "nmos_low_side"}),
     ("add_channel", {"name": "Thunder shutter", "kind": "solenoid", "voltage": "12 V", "figure": "400 mA", "pin": "P14"}),
     ("add_channel", {"name": "Cue light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "P33", "rail": ""}),
+    ("add_rail", {"voltage": "24 V", "name": "24 V curtain supply", "rating": "3 A"}),
+    ("set_rail", {"rail": "rail9", "resistance": "0.15 Ω", "wire_length": "3 m", "wire_area": "0.75 mm²"}),
+    ("add_channel", {"name": "Curtain motor", "kind": "dc_motor", "voltage": "24 V", "figure": "400 mA", "pin": "P16", "stage": "nmos_low_side", "rail": "rail9"}),
+    ("set_load", {"channel": "ch10", "surge": "1.6 A", "surge_time": "300 ms"}),
+    ("set_switching", {"channel": "ch10", "duty": "5 %", "longest_on": "12 s"}),
+    ("add_channel", {"name": "Star curtain", "kind": "led_strip", "voltage": "24 V", "figure": "600 mA", "pin": "P17", "stage": "nmos_low_side", "rail": "rail9"}),
+    ("set_switching", {"channel": "ch11", "pwm": "400 Hz", "duty": "50 %"}),
+    ("add_channel", {"name": "Rain tray valve", "kind": "solenoid", "voltage": "24 V", "figure": "250 mA", "pin": "P18", "stage": "nmos_low_side", "rail": "rail9"}),
+    ("set_load", {"channel": "ch12", "hazards": "water"}),
+    ("set_switching", {"channel": "ch12", "duty": "10 %", "longest_on": "5 s"}),
+    ("add_channel", {"name": "Prompt light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "P19", "rail": ""}),
+    ("add_input", {"name": "Curtain ends", "kind": "end_pair", "rest": "closed", "lead_length": "2 m", "sampled": "5 ms"}),
+    ("add_input", {"name": "House dimmer", "kind": "knob", "sampled": "50 ms"}),
+    ("add_input", {"name": "Prompt button", "kind": "button", "lead_length": "4 m", "sampled": "10 ms"}),
+    ("set_confirmation", {"channel": "ch10", "confirmed_by": "in14"}),
+    ("set_wire", {"channel": "ch3", "wire_length": "2.5 m", "wire_area": "0.75 mm²", "through": "two-way plug at the proscenium"}),
+    ("set_wire", {"channel": "ch10", "wire_length": "1.5 m", "wire_area": "0.5 mm²"}),
+]
+#: Bells of the chime, the great one last: its striker takes most.
+BELLS = ("Ut", "Re", "Mi", "Fa", "Sol", "La", "Si", "Small do", "Quarter one", "Quarter two", "Quarter three")
+CHIME = [
+    ("rename_build", {"name": "Stairwell chime"}),
+    ("set_conditions", {"note": "A clock for a stairwell: twelve bells, one striker each, and a lit dial. A one-shot ends every stroke in hardware; the great bell still lacks its own."}),
+    ("set_board", {"board": "board-8bit-5v-70"}),
+    ("set_watchdog", {"watchdog": "yes"}),
+    ("add_rail", {"voltage": "12 V", "name": "12 V strikers", "rating": "10 A"}),
+    ("add_rail", {"voltage": "9 V", "name": "9 V board", "rating": "1 A"}),
+    ("set_board_feed", {"rail": "rail2"}),
+    ("set_rail", {"rail": "rail1", "wire_length": "1 m", "wire_area": "1.5 mm²", "resistance": "30 mΩ", "fuse": "10 A"}),
+]
+for n, bell in enumerate((*BELLS, "Great bell")):
+    great = bell == "Great bell"
+    CHIME += [
+        ("add_channel", {"name": bell, "kind": "solenoid", "voltage": "12 V", "figure": "12 Ω" if great else "30 Ω", "stage": "nmos_low_side", "rail": "rail1", "pin": f"L{24 + n}"}),
+        ("set_load", {"channel": f"ch{n + 3}", "longest_rated": "300 ms", "cut_off": "" if great else "200 ms"}),
+        ("set_switching", {"channel": f"ch{n + 3}", "duty": "1 %", "longest_on": "60 ms"}),
+        ("set_wire", {"channel": f"ch{n + 3}", "wire_length": f"{0.6 + 0.2 * n:.1f} m", "wire_area": "1 mm²"}),
+    ]
+CHIME += [
+    ("add_channel", {"name": "Dial light", "kind": "led_strip", "voltage": "12 V", "figure": "300 mA", "stage": "nmos_low_side", "rail": "rail1", "pin": "L3"}),
+    ("set_switching", {"channel": "ch15", "pwm": "400 Hz", "duty": "40 %"}),
+    ("add_input", {"name": "Hour reed", "kind": "reed", "lead_length": "3 m", "sampled": "2 ms"}),
+    ("add_input", {"name": "Silence button", "kind": "button", "lead_length": "1 m", "sampled": "10 ms"}),
 ]
 SOUND = [
     ("rename_build", {"name": "Potting bench valve"}),
@@ -32,8 +75,10 @@ SOUND = [
     ("set_board", {"board": "board-8bit-5v-20"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "1.5 A"}),
     ("set_board_feed", {"rail": "rail1"}),
+    ("set_watchdog", {"watchdog": "yes"}),
     ("add_channel", {"name": "Mist relay", "kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω", "pin": "L4"}),
     ("add_channel", {"name": "Ready light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "L7", "rail": ""}),
+    ("add_input", {"name": "Mist button", "kind": "button", "lead_length": "80 cm", "sampled": "10 ms"}),
 ]
 VENTS = [
     ("rename_build", {"name": "Fernhouse vents"}),
@@ -61,5 +106,5 @@ def made(edits) -> Build:
 
 
 if __name__ == "__main__":
-    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("fernhouse-vents", VENTS)):
+    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("stairwell-chime", CHIME), ("fernhouse-vents", VENTS)):
         (DEMO / f"{file}.json").write_text(write_build(made(edits)), encoding="utf-8")

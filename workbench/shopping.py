@@ -43,6 +43,10 @@ def shopping_list(report: Report) -> list[Item]:
             text = show(value.value, "Ω") if value.unit == "Ω" and value.value else value.text
             many = result.facts.get("strings", 1) if value.key == "string_resistor" else 1
             counts.setdefault((kind, text, key), []).extend([channel.letter] * max(many, 1))
+    for item in report.inputs:
+        for value in item.values:
+            if value.unit == "Ω" and value.value:
+                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend([item.name] * (2 if item.kind == "end_pair" else 1))
     stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
     items = []
     for (kind, text, key), users in sorted(counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))):

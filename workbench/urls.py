@@ -15,6 +15,7 @@ from workbench.views import (
     rails,
     states,
     stations,
+    variants,
     wiring,
     workbench,
 )
@@ -43,6 +44,7 @@ urlpatterns = [
     path("builds/<int:pk>/sizes/", stations.Sizes.as_view(), name="sizes"),
     path("builds/<int:pk>/rails/", rails.Rails.as_view(), name="rails"),
     path("builds/<int:pk>/pins/", pins.Pins.as_view(), name="pins"),
+    path("builds/<int:pk>/variants/", variants.Variants.as_view(), name="variants"),
     path("builds/<int:pk>/inputs/", inputs.Inputs.as_view(), name="inputs"),
     path("builds/<int:pk>/states/", states.States.as_view(), name="states"),
     path("builds/<int:pk>/barriers/", barriers.Barriers.as_view(), name="barriers"),

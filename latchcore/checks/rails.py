@@ -27,7 +27,7 @@ def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding
     for rail, report in zip(around.build.rails, reports, strict=True):
         for check in (_board_pin, _regulator, _sag, _wire, _fuse, _battery, _joined):
             found += check(around, rail, report, reports, uses)
-    return found + _controller(around)
+    return found + _controller(around) + _board_feed(around)
 
 
 def _where(rail: Rail) -> str:
@@ -128,7 +128,10 @@ def _fuse(around, rail, report, reports, uses) -> Iterator[Finding]:
     if report.parent or rail.source in ("board_pin", "usb"):
         return
     grave = rail.source in UNLIMITED
-    short = report.volts.max / parse(rail.resistance, "Ω") if rail.resistance else LIMITED * report.rating if report.rating and not grave else None
+    # A regulated source limits itself, whatever its resistance while it regulates.
+    known = [report.volts.max / parse(rail.resistance, "Ω")] if rail.resistance else []
+    known += [LIMITED * report.rating] if report.rating and not grave else []
+    short = min(known, default=None)
     wire = thinnest(around, rail, report)
     if rail.fuse is None:
         held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
@@ -186,6 +189,22 @@ def _joined(around, rail, report, reports, uses) -> Iterator[Finding]:
     if other is not None:
         yield Finding("S9", "stop", _where(rail), f"{rail.name} and {other.name} are joined at their plus", "The higher one feeds the lower one backwards, or fights it.", "Two sources share nothing by being wired together.", "any",
                       remedies=(Remedy("Take the wire away", (("set_rail", {"rail": rail.id, "joined_with": ""}),)),))  # fmt: skip
+
+
+def _board_feed(around: BuildContext) -> list[Finding]:
+    """S8: what feeds the board must be direct current within what the board takes."""
+    rail, board = around.build.rail(around.build.board_feed), around.board
+    if rail is None or board is None:
+        return []
+    volts, lasting = around.rail_volts(rail), around.hazardous(rail)
+    own = Remedy("Feed the board from another rail", (("set_board_feed", {"rail": ""}),), "then say which")
+    if around.alternating(rail):
+        return [Finding("S8", "stop", _where(rail), "The board is fed with alternating current", f"{rail.name} carries alternating current.", "A board wants direct current.", "any", remedies=(own,), lasting=lasting)]
+    if volts.max > board.feed.max * (1 + 1e-9):
+        return [Finding("S8", "stop", _where(rail), "The board is fed with too many volts", f"{rail.name} reaches {show(volts.max, 'V')}; the board takes up to {show(board.feed.max, 'V')}.", "Its regulator dies, and takes the board along.", "highest supply", remedies=(own,), lasting=lasting)]
+    if volts.min < board.brown_out * (1 - 1e-9):
+        return [Finding("S8", "stop", _where(rail), "The board is fed with too few volts", f"{rail.name} falls to {show(volts.min, 'V')}; the board resets below {show(board.brown_out, 'V')}.", "It starts, works for a while, and resets when something is switched on.", "lowest supply", remedies=(own,), lasting=lasting)]
+    return []
 
 
 def _controller(around: BuildContext) -> list[Finding]:

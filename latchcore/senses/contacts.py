@@ -36,8 +36,8 @@ def size(context: InputContext, report: InputReport) -> None:
     most = w.calc("R_pull_most", "V_room/(I_hum + I_leak)", "Ω", "hum and leakage together", V_room=(room, "V"), I_hum=(hum, "A"), I_leak=(board.leakage, "A"))
     least = w.calc("R_pull_least", "V_DD_max/I_most", "Ω", "high supply, contact closed", V_DD_max=(board.logic.max, "V"), I_most=(MOST_CURRENT, "A"))
     window = resistor_window(context.around.build.series, tol, [Bound("contact_current", least)], [Bound("open_level", most)])
-    real, text = _pull(context, window)
-    report.values.append(Sized("pull", "Pull-up", "R_pull", "Ω", real, text, item.pull not in ("auto",), window))
+    real, text, nominal = _pull(context, window)
+    report.values.append(Sized("pull", "Pull-up", "R_pull", "Ω", nominal, text, item.pull not in ("auto",), window))
     if real is None:
         report.measures.append(Measure("pull", "T5", "Pull-up there is", "", 0.0, "min", "contact open", "R_pull", "Open, nothing holds the line: it reads whatever is in the air.", fix=1.0, fix_name="one"))
     else:
@@ -75,20 +75,20 @@ def _high_at_low(context: InputContext) -> float:
     return context.around.catalogue.limits["input_high"] * context.board.logic.min
 
 
-def _pull(context: InputContext, window) -> tuple[float | None, str]:
-    """Real resistance at its top, and how it is written; none where there is none."""
+def _pull(context: InputContext, window) -> tuple[float | None, str, float | None]:
+    """Real resistance at its top, how it is written, and the printed value where a resistor is fitted."""
     item, tol = context.item, context.tolerance
     if item.pull == "none":
-        return None, "none"
+        return None, "none", None
     if item.pull == "internal":
         inside = context.board.internal_pull
-        return (inside.max, f"inside the board, {show(inside.min, 'Ω')} to {show(inside.max, 'Ω')}") if inside else (None, "none: the board has none")
+        return (inside.max, f"inside the board, {show(inside.min, 'Ω')} to {show(inside.max, 'Ω')}", None) if inside else (None, "none: the board has none", None)
     if item.pull == "auto":
         fit = window.admissible or [window.nominal_min]
         nominal = min(fit, key=lambda r: abs(math.log(r / CUSTOMARY)))
-        return nominal * (1 + tol), resistor_code(nominal)
+        return nominal * (1 + tol), resistor_code(nominal), nominal
     nominal = parse(item.pull, "Ω")
-    return nominal * (1 + tol), resistor_code(nominal)
+    return nominal * (1 + tol), resistor_code(nominal), nominal
 
 
 def _join(context: InputContext, report: InputReport, text: str, real: float | None) -> None:

@@ -90,8 +90,8 @@ def sensor(context: InputContext, report: InputReport) -> None:
         from latchcore.senses.contacts import _join, _pull  # the pull is a contact's
 
         window = _window(context)
-        real, text = _pull(context, window)
-        report.values.append(Sized("pull", "Pull-up to the logic supply", "R_pull", "Ω", real, text, item.pull != "auto", window))
+        real, text, nominal = _pull(context, window)
+        report.values.append(Sized("pull", "Pull-up to the logic supply", "R_pull", "Ω", nominal, text, item.pull != "auto", window))
         if real is None:
             report.measures.append(Measure("pull", "T5", "Pull-up there is", "", 0.0, "min", "output off", "R_pull", "An output that only pulls low leaves the line in the air.", fix=1.0, fix_name="one"))
         report.rows = [("output on", "pulled low", "low", "it happened"), ("output off", "held by the pull-up", "high", "nothing")]

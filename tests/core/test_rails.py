@@ -216,5 +216,14 @@ def test_the_start_plan_keeps_the_sum_under_the_limit_and_says_when_none_does():
     assert [s.at for s in start_plan(report, together)] == [0.0] * 4
 
 
+@pytest.mark.parametrize(("volts", "source", "said"), [("5 V", "adapter", None), ("12 V", "adapter", "too many"), ("3.3 V", "adapter", "too few"), ("12 V", "ac_low", "alternating"), ("5 V", "usb", None)])
+def test_the_boards_own_feed_is_looked_at(volts, source, said):
+    build = rails({"voltage": volts, "source": source, "rating": "2 A"}, feed="rail1")
+    titles = [f.title for f in evaluate(build).findings if f.check == "S8"]
+    assert (said is None and not titles) or (said in titles[0] and evaluate(build).findings[0].severity == "stop")
+    if said:
+        assert "S8" not in findings(mended(build, "S8"))
+
+
 def test_a_sound_little_bench_has_nothing_to_say_about_its_rails():
     assert not {c for c in findings(bench()) if c[0] == "S"}

@@ -133,3 +133,20 @@ def move_to_board(build: Build, board: str) -> str:
     for item in (*build.channels, *build.inputs):
         item.pin_locked = False
     return f"on the {target.title}: {assign_pins(build, 'all')}"
+
+
+@edit
+def take_variant(build: Build, board: str = "", rail: str = "", voltage: str = "") -> str:
+    """Take another board, with every line placed anew, or another voltage of one rail, or both."""
+    from latchcore.document.edits.rails import set_rail
+
+    says = []
+    if rail or voltage:
+        if not (rail and voltage.strip()):
+            raise EditError("A variant of a rail wants both the rail and its voltage, such as “24 V”.", "voltage")
+        says.append(set_rail(build, rail, voltage=voltage.strip()))
+    if board and board != build.board:
+        says.append(move_to_board(build, board))
+    if not says:
+        raise EditError("Nothing would change; choose another board, or a rail and another voltage.", "board")
+    return "; ".join(says)
