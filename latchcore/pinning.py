@@ -112,7 +112,7 @@ def rank(demand: Demand, pin: Pin, place: int) -> tuple:
     return (reservation(demand, pin) is not None, len(set(pin.can) - demand.wants - {"in"}), pulled.get(pin.reset, 3), place)
 
 
-def assign(board: Board, wanted: list[Demand], keep: bool = False) -> Plan:
+def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool = True) -> Plan:
     """
     Give every demand a pin of its own where that can be done at all.
 
@@ -122,6 +122,8 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False) -> Plan:
     wanted : list of Demand
     keep : bool
         Whether pins that are held and serve stay as they are; locked ones always do
+    explain : bool
+        Whether the reason of each refusal is worked out
 
     Returns
     -------
@@ -150,8 +152,13 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False) -> Plan:
             owner[d.pin], held[d.key] = d.key, d.pin
     frequencies = _timers(board, [d for d in wanted if d.key not in held or not keep], {by_id[p].timer for p in owner})
     open_ = [d for d in wanted if d.key not in held]
-    strict = {d.key: [p for p in _order(d, board, pins) if reservation(d, by_id[p]) is None and _timer_fits(d, by_id[p], frequencies)] for d in open_}
-    loose = {d.key: _order(d, board, pins) for d in open_}
+    # Most demands are alike; each kind of them is ordered once.
+    orders: dict[tuple, tuple[list[str], list[str]]] = {}
+    for d in open_:
+        if (d.wants, d.off, d.frequency) not in orders:
+            order = _order(d, board, pins)
+            orders[d.wants, d.off, d.frequency] = (order, [p for p in order if reservation(d, by_id[p]) is None and _timer_fits(d, by_id[p], frequencies)])
+    loose, strict = ({d.key: orders[d.wants, d.off, d.frequency][n] for d in open_} for n in (0, 1))
     movable, match = {d.key: d for d in open_}, {}
 
     def augment(key: str, edges: dict[str, list[str]], seen: set[str]) -> bool:
@@ -165,12 +172,17 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False) -> Plan:
         return False
 
     for edges in (strict, loose):
+        # Where no path leads from one demand, none leads from another of its kind, now or later.
+        hopeless: set[tuple] = set()
         for d in sorted(open_, key=lambda d: (len(loose[d.key]), len(edges[d.key]))):
-            if d.key not in match:
-                augment(d.key, edges, set())
+            kind = (d.wants, d.off, d.frequency)
+            if d.key not in match and kind not in hopeless and not augment(d.key, edges, set()):
+                hopeless.add(kind)
     plan.pins = held | match
     for d in open_:
-        if d.key not in match:
+        if d.key not in match and not explain:
+            plan.refused[d.key] = ""
+        elif d.key not in match:
             _explain(plan, d, wanted, loose, owner, movable)
     return plan
 
@@ -220,8 +232,13 @@ def _explain(plan: Plan, demand: Demand, wanted: list[Demand], edges, owner: dic
     plan.refused[demand.key] = f"{len(tied)} want {what}, and {can if can else 'no'} line{'s' * (can != 1)} that can {'are' if can != 1 else 'is'} left" + (f" ({kept} more locked or kept)" if kept else "")
 
 
+def enough(board: Board, wanted: list[Demand]) -> bool:
+    """Whether a board has a line for everything, locked ones where they are."""
+    return not assign(board, wanted, explain=False).refused
+
+
 def larger_boards(boards: list[Record], board: Board, wanted: list[Demand]) -> list[Board]:
     """Boards of the same logic voltage on which everything finds a line, the smallest first."""
     free = [Demand(d.key, d.name, d.wants, None, False, d.hazardous, d.frequency, d.off) for d in wanted]
-    fit = [b for b in boards if b.id != board.id and abs(b.logic.typ - board.logic.typ) < 0.2 and not assign(b, free).refused]
+    fit = [b for b in boards if b.id != board.id and abs(b.logic.typ - board.logic.typ) < 0.2 and enough(b, free)]
     return sorted(fit, key=lambda b: len(b.pins))

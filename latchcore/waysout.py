@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from latchcore.catalogue.boards import Board
 from latchcore.context import BuildContext
 from latchcore.document.models import Build
-from latchcore.pinning import Demand, Plan, assign, larger_boards
+from latchcore.pinning import Demand, Plan, enough, larger_boards
 from latchcore.quantity import show
 from latchcore.report import Remedy
 
@@ -64,9 +64,9 @@ def _chips(board: Board, wanted: list[Demand], currents: dict[str, float], kind:
     for chips in range(1, MOST_CHIPS + 1):
         moved = movable[: chips * size]
         rest = [d for d in wanted if d not in moved]
-        if not assign(board, rest + extra).refused:
+        if enough(board, rest + extra):
             # No more are moved than is needed.
-            while moved and not assign(board, rest + extra + moved[-1:]).refused:
+            while moved and enough(board, rest + extra + moved[-1:]):
                 rest.append(moved.pop())
             total = sum(currents.get(d.key, 0.0) for d in moved)
             many = -(-len(moved) // size)
@@ -99,5 +99,5 @@ def _grouped(build: Build, board: Board, wanted: list[Demand], currents: dict[st
         title = f"Let {mates[0].name} move with {head.name}"
         edits = (("move_together", {"channel": mates[0].id, "lead": head.id}),)
         says = f"{len(mates) + 1} equal loads on one line draw {show(total, 'A')} from it, of {show(board.pin_recommended, 'A')}; they then always act together."
-        rows.append(WayOut(title, says, not assign(board, rest).refused, Remedy(title, edits, "one line less, one program less")))
+        rows.append(WayOut(title, says, enough(board, rest), Remedy(title, edits, "one line less, one program less")))
     return rows[:2]

@@ -111,7 +111,7 @@ def web() -> None:
     client, at = Client(), f"/builds/{build.pk}/"
     empty = begin(Document(name="Empty"), "begun")
     bare = median(lambda: client.get(f"/builds/{empty.pk}/"), 25)
-    views = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch5/", "channels/ch5/advisor/", "channels/ch5/spread/"]
+    views = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "states/", "inputs/", "variants/?board=board-8bit-5v-20", "barriers/", "wiring/", "keeping/", "sheet/", "channels/ch5/", "channels/ch5/advisor/", "channels/ch5/spread/"]
     taken = {view: median(lambda v=view: client.get(at + v)) for view in views}
     slowest = max(taken, key=taken.get)
     row("slowest main view of the demo build", taken[slowest], "ms", 100, f"{slowest or 'line-up'}; a page with nothing in it: {bare:.1f} ms")
@@ -132,9 +132,15 @@ def web() -> None:
     large = create_from_file(_text(many(64)))
     with CaptureQueriesContext(connection) as queries:
         client.get(f"/builds/{large.pk}/")
-    row("database queries of the line-up, 64 channels", len(queries), "", 12, f"{few} with 6 channels")
+    row("database queries of the line-up, 64 channels", len(queries), "", 12, f"{few} with {len(build.document.channels)} channels")
+    with CaptureQueriesContext(connection) as wires:
+        client.get(f"/builds/{large.pk}/wiring/")
+    row("database queries of the wire list, 64 channels", len(wires), "", 12, "its ticks in one")
+    stations = {view: median(lambda v=view: client.get(f"/builds/{large.pk}/{v}"), 3) for view in ("rails/", "pins/", "states/", "barriers/", "wiring/")}
+    heavy = max(stations, key=stations.get)
+    row("slowest station of the whole build, 64 channels", stations[heavy], "ms", None, ", ".join(f"{v.strip('/')} {t:.0f}" for v, t in stations.items()))
     wide = median(lambda: client.get(f"/builds/{large.pk}/"), 5)
-    row("line-up of 64 channels", wide, "ms", None, f"{wide / taken['']:.1f} × that of 6")
+    row("line-up of 64 channels", wide, "ms", None, f"{wide / taken['']:.1f} × that of {len(build.document.channels)}")
     table = "family,title,base,quantity\n" + "".join(f"nmos,part {i},nmos-30v-6a-2v5,1\n" for i in range(5000))
     taken_in = median(lambda: client.post("/drawer/import/", {"text": table, "confirm": "yes"}), 3)
     row("5 000 parts from a table, judged and taken in", taken_in / 1e3, "s", 3, f"judging alone: {median(lambda: read_parts(table), 3) / 1e3:.2f} s")
