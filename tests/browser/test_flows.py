@@ -122,7 +122,7 @@ def test_the_keyboard_alone_suffices(page, theatre):
     expect(page.locator(".verdict").get_by_text("Nothing clamps")).to_be_visible()
     page.keyboard.press("r")
     expect(page.locator(".verdict").get_by_text("Nothing to mend")).to_be_visible()
-    for key, title in [("1", "Loads"), ("2", "At hand"), ("3", "Stages"), ("4", "Sizes"), ("5", "Rails"), ("6", "Pins"), ("7", "Wiring"), ("0", "Keeping"), ("l", "Line-up")]:
+    for key, title in [("1", "Loads"), ("2", "At hand"), ("3", "Stages"), ("4", "Sizes"), ("5", "Rails"), ("6", "Pins"), ("7", "Barriers"), ("8", "Wiring"), ("0", "Keeping"), ("l", "Line-up")]:
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
     page.keyboard.press("?")

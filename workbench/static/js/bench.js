@@ -5,7 +5,8 @@
   const typing = (el) => el && (/^(INPUT|TEXTAREA|SELECT)$/.test(el.tagName) || el.isContentEditable);
 
   // What somebody is typing right now is never overwritten by an answer to something sent before.
-  if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = true;
+  // A button that has the focus is no such thing: what it says and sends must be brought up to date.
+  document.addEventListener("htmx:beforeSwap", () => { if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = Boolean(typing(document.activeElement)); });
 
   // A form marked so sends itself when a field changes; pressing Enter also submits it, and once is enough.
   document.addEventListener("submit", (event) => {
