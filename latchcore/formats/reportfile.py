@@ -81,9 +81,16 @@ def report_data(report: Report) -> dict[str, Any]:
         "rails": [
             {"id": r.id, "name": r.name, "voltage": {"min": r.volts.min, "typ": r.volts.typ, "max": r.volts.max, "unit": "V"},
              "rating": r.rating, "idle": _number(r.idle), "typical": _number(r.typical), "all_on": _number(r.all_on),
-             "worst_instant": _number(r.worst), "unit": "A",
+             "worst_instant": _number(r.worst), "unit": "A", "parent": r.parent, "regulator_heat": _number(r.heat), "junction": _number(r.junction),
+             "sags_to": _number(r.sagging), "wire_drop": _number(r.wire_drop), "lasts": _number(r.lasts),
              "contributors": [{"name": n, "running": _number(a), "surge": _number(b)} for n, a, b in r.shares]}
             for r in report.rails
+        ],
+        "inputs": [
+            {"id": i.id, "name": i.name, "kind": i.kind, "missing": i.missing, "latency": _number(i.latency), "debounce": _number(i.debounce),
+             "values": [{"key": v.key, "value": _number(v.value), "unit": v.unit, "text": v.text, "chosen_by": "you" if v.yours else "sized"} for v in i.values],
+             "measures": [_measure_data(m) for m in i.measures], "rows": [list(row) for row in i.rows], "working": [step.as_text() for step in i.working.steps]}
+            for i in report.inputs
         ],
         "pins": [{"pin": pin, "channels": users} for pin, users in report.pins.items()],
         "pin_current_total": _number(report.pin_total),
@@ -94,7 +101,7 @@ def report_data(report: Report) -> dict[str, Any]:
 
 def report_text(report: Report) -> str:
     """Findings as text, the worst first, with their remedies."""
-    names = {c.id: f"{c.letter} {c.name}" for c in report.channels} | {f"rail:{r.id}": r.name for r in report.rails}
+    names = {c.id: f"{c.letter} {c.name}" for c in report.channels} | {i.id: i.name for i in report.inputs} | {f"rail:{r.id}": r.name for r in report.rails}
     counts = ", ".join(f"{report.count(s)} {s}" for s in ("stop", "fix", "check", "note"))
     lines = [f"{report.name}: {len(report.channels)} channels, {len(report.rails)} rails; {counts}"]
     for finding in report.all_findings:
