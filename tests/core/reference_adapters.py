@@ -5,24 +5,8 @@ from __future__ import annotations
 from latchcore import preferred
 from latchcore.sums import arrays, bipolar, couplers, gates, heat, leds, mosfet, pulls, strings, supplies
 from latchcore.transients import coils
-from tests.core import reference_contacts, reference_supplies
-
-
-def window_answer(window):
-    def finite(value):
-        return None if value is None or value == float("inf") else value
-
-    return {
-        "window_real_min_ohm": window.real_min,
-        "window_real_max_ohm": finite(window.real_max),
-        "window_nominal_min_ohm": window.nominal_min,
-        "window_nominal_max_ohm": finite(window.nominal_max),
-        "window_empty": window.empty,
-        "empty_reason": window.empty_reason,
-        "limits_that_would_cure": window.cures,
-        "admissible_ohm": window.admissible,
-        "chosen_ohm": window.chosen,
-    }
+from tests.core import reference_contacts, reference_mains, reference_supplies
+from tests.core.reference_windows import window_answer
 
 
 def verdict(value, stop, fix):
@@ -346,4 +330,4 @@ COMPUTE = {
     for name, function in list(globals().items())
     if callable(function) and getattr(function, "__module__", "") == __name__
     and name not in ("window_answer", "verdict")
-} | reference_contacts.COMPUTE | reference_supplies.COMPUTE  # fmt: skip
+} | reference_contacts.COMPUTE | reference_supplies.COMPUTE | reference_mains.COMPUTE  # fmt: skip
