@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drawings import line_plans, module, plans, relay, symbols
+from drawings import line_plans, mains_plans, module, plans, relay, symbols
 from drawings.pieces import begin, hold_at, named, named_part, rail_line
 from drawings.svg import Canvas
 from latchcore.catalogue import load_catalogue
@@ -195,4 +195,4 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
         symbols.ground(c, x_load, place + 52)
 
 
-PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan, "solid_module": module.module_plan}
+PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, **mains_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan, "solid_module": module.module_plan}

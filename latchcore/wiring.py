@@ -16,7 +16,7 @@ TERMINALS = {
     "B": "base", "C": "collector", "E": "emitter", "G": "gate", "D": "drain", "S": "source", "A": "anode", "K": "cathode, the band",
 }  # fmt: skip
 #: Kinds of parts that stand off the stage's board: wires go there.
-OFF_BOARD = ("load", "switch", "sensor", "pot", "source", "board", "pin", "module", "module_joined", "solid", "solid_joined")
+OFF_BOARD = ("load", "switch", "sensor", "pot", "source", "board", "pin", "module", "module_joined", "solid", "solid_joined", "solid_relay", "contactor")
 MODULES = ("module", "module_joined", "solid", "solid_joined")
 #: Colours by habit, in order; one that means something on the mains side is not used on the low side.
 GROUND, PLUS, SIGNAL, SWITCHED = ("black", "grey", "violet"), ("red", "pink", "orange", "violet"), ("yellow", "white", "grey", "orange"), ("white", "grey", "yellow")

@@ -117,7 +117,7 @@ def load_catalogue() -> Catalogue:
         digest.update(content)
         tables[path.relative_to(DATA).as_posix()] = tomllib.loads(content.decode())
     raw = {}
-    for name in ("bipolar.toml", "mosfets.toml", "diodes.toml", "couplers.toml", "special.toml", "relays.toml"):
+    for name in ("bipolar.toml", "mosfets.toml", "diodes.toml", "couplers.toml", "special.toml", "relays.toml", "mains.toml"):
         raw |= {row["id"]: row for row in tables[name]["parts"]}
     raw |= {table["id"]: table for name, table in tables.items() if name.startswith("boards/")}
     parts = {key: read_part(row) for key, row in raw.items()}

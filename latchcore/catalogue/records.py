@@ -24,6 +24,7 @@ from latchcore.catalogue.figures import (
     Watts,
     Words,
 )
+from latchcore.catalogue.mains_records import Contactor, SolidRelay, Triac, TriacDriver
 
 __all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
 
@@ -331,6 +332,7 @@ class Load(Record):
     release: float | None = None
     time_constant: Seconds | None = None
     hazard: str | None = None
+    dims: Literal["yes", "marked", "no"] = "no"
     example: Words
     help: Annotated[str, Field(max_length=400)]
 
@@ -363,7 +365,7 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "npn": Bipolar, "pnp": Bipolar, "npn_darlington": Bipolar, "pnp_darlington": Bipolar, "nmos": Mosfet, "pmos": Mosfet,
     "igbt": Igbt, "array": Array, "coupler": Coupler, "pv_coupler": Photovoltaic, "reed": Reed,
     "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "suppressor": Zener, "board": Board, "supply": Supply, "load": OwnLoad,
-    "relay": Relay, "module": Module,
+    "relay": Relay, "module": Module, "triac": Triac, "triac_driver": TriacDriver, "solid_relay": SolidRelay, "contactor": Contactor,
 }  # fmt: skip
 FAMILY_TITLES = {
     "npn": "NPN transistor", "pnp": "PNP transistor", "npn_darlington": "NPN Darlington", "pnp_darlington": "PNP Darlington",
@@ -371,4 +373,5 @@ FAMILY_TITLES = {
     "coupler": "optocoupler", "pv_coupler": "photovoltaic coupler", "reed": "reed relay",
     "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener", "suppressor": "suppressor",
     "board": "board", "supply": "supply", "load": "load", "relay": "relay", "module": "module",
+    "triac": "triac", "triac_driver": "triac driver", "solid_relay": "solid-state device", "contactor": "contactor",
 }  # fmt: skip

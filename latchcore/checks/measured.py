@@ -33,6 +33,10 @@ TITLES = {
     "K6": "The contact does not last a year",
     "C1": "The coil may not pull in",
     "C2": "The coil gets too many volts",
+    "A3": "The switch gets too hot for its sink",
+    "A6": "The voltage class is too low for this line",
+    "A8": "The triac is not fired as it should be",
+    "A10": "A delay of the program runs out of the half-cycle",
     "A4": "The load is too small for what its output leaks or holds",
     "C3": "The coil is not held",
     "C7": "The coil lets go too late",
@@ -73,6 +77,8 @@ LIMIT_NAMES = {
     "least_value": "the least gate resistor",
     "gate_on_voltage": "the gate voltage the divider must leave",
     "gate_maximum": "the most the gate bears",
+    "driver_surge": "what the driver survives at the peak",
+    "trigger_voltage": "what the line has reached when it must have fired",
 }
 
 

@@ -125,6 +125,7 @@ class Load(Model):
     duty_rated: DutyText | None = None
     cut_off: SecondsText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
+    dimmable: Literal["yes", "no"] | None = None
     hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
 
     @property

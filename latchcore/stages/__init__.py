@@ -26,6 +26,8 @@ from latchcore.stages import (
     relay_contact,
     relay_module,
     solid_module,
+    solid_relay,
+    triac_coupler,
     wide_input,
 )
 from latchcore.stages.base import Stage
@@ -36,7 +38,7 @@ STAGES: dict[str, Stage] = {
         npn_low_side, nmos_low_side, darlington_low_side, array_low_side, pmos_high_side, pnp_high_side,
         pnp_darlington_high_side, coupler_nmos, coupler_pmos, coupler_darlington, coupler_pnp, pv_mosfet, pv_igbt,
         led_strings, direct_pin, coupler_logic, open_collector, bridge_reed, bridge_analogue, analogue_pot, analogue_pwm,
-        wide_input, relay_contact, relay_module, solid_module, nmos_above,
+        wide_input, relay_contact, relay_module, solid_module, triac_coupler, solid_relay, nmos_above,
     )
 }  # fmt: skip
 

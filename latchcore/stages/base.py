@@ -13,13 +13,16 @@ from latchcore.report import Measure, Sized, StageResult
 from latchcore.sums.heat import resistor_power
 from latchcore.windows import Window
 
+#: Kinds of settings that are typed as a quantity, with their unit.
+TYPED = {"watts": "W", "thermal": "K/W", "seconds": "s", "plain": ""}
+
 
 @dataclass(frozen=True, slots=True)
 class Setting:
     """
     One thing of a stage the user may fix.
 
-    ``kind`` is ``ohms``, ``watts``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
+    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
     default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for this one to matter.
     """
 
@@ -40,8 +43,8 @@ class Setting:
         elif self.kind == "rail":
             if re.fullmatch(r"rail[0-9]{1,6}", value) is None:
                 raise ValueError(f"“{value}” is no rail for {self.label}.")
-        elif self.kind == "watts":
-            parse(value, "W")
+        elif self.kind in TYPED:
+            parse(value, TYPED[self.kind])
         elif self.kind == "choice" and value not in dict(self.choices):
             raise ValueError(f"“{value}” is no choice for {self.label}; expected one of {', '.join(dict(self.choices))}.")
 

@@ -53,6 +53,12 @@ BUILDS |= {
     "AC heater on a solid-state module": lambda: bench("heater", "24 V", "8 W", rail="24 V", source="ac_low", stage="solid_module", settings={"drive": "npn"}),
     "relay whose coil has diode and zener": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"clamp": "diode_zener"}),
 }  # fmt: skip
+BUILDS |= {
+    "mains lamp on a triac": lambda: bench("filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler", settings={"control": "phase", "varistor": "fitting"}),
+    "mains motor on a sensitive triac": lambda: bench("induction_motor", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler"),
+    "heater on a solid-state device behind an NPN": lambda: edited(bench("heater", "230 V", "1500 W", rail="230 V", source="mains", stage="solid_relay"), ("add_rail", {"voltage": "5 V", "rating": "1 A"})),
+    "motor on a solid-state device at the pin": lambda: bench("induction_motor", "230 V", "60 W", rail="230 V", source="mains", board=EIGHT_BIT, stage="solid_relay", settings={"drive": "pin", "varistor": "fitting"}),
+}  # fmt: skip
 SPACE = "{http://www.w3.org/2000/svg}"
 
 

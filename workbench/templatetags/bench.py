@@ -12,6 +12,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.checks.measured import LIMIT_NAMES
 from latchcore.quantity import digits, show
 from latchcore.stages import STAGES
+from latchcore.stages.base import TYPED
 from workbench.icons import severity_icon
 
 register = template.Library()
@@ -234,6 +235,12 @@ def cap_words(capability):
 def want_key(wants):
     """What a demand wants, as the page's script looks it up."""
     return ",".join(sorted(wants))
+
+
+@register.filter
+def unit_of(setting):
+    """Unit a typed setting is in."""
+    return TYPED.get(setting.kind, "")
 
 
 @register.filter

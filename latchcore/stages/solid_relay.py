@@ -1,0 +1,77 @@
+"""A solid-state device for alternating current, in one block on a heat sink."""
+
+from __future__ import annotations
+
+from latchcore.catalogue.mains_records import SolidRelay
+from latchcore.context import ChannelContext
+from latchcore.quantity import show, span
+from latchcore.report import Measure, Sized, StageResult
+from latchcore.stages import ac_switch, low_side
+from latchcore.stages.base import Setting, best_of
+from latchcore.stages.drivers import SHIFTER_SETTINGS, npn_shifter
+from latchcore.stages.frame import Traits, add_part, join_pin, load_domain, power_load
+from latchcore.sums import pulls
+
+kind = "solid_relay"
+title = "Solid-state device on a heat sink"
+summary = "Silent, a barrier inside, for alternating current only; wants a sink above two amperes. Leaks when off, fails shorted."
+settings = (
+    Setting("device", "Device", "part", family="solid_relay"),
+    Setting("drive", "Its input is driven by", "choice", choices=(("whichever", "the pin if its level does, else an NPN"), ("pin", "the pin itself"), ("npn", "an NPN, fed from a rail"))),
+    Setting("coil_rail", "Input fed from", "rail"),
+    *(s for s in SHIFTER_SETTINGS),
+    *ac_switch.SETTINGS,
+)
+traits = Traits(isolates=True, silent=True, side="high", cost=11, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
+suits = power_load
+
+
+def size(context: ChannelContext) -> StageResult:
+    """Size the stage with the user's device, or the smallest class that holds."""
+    fixed = context.around.part(context.setting("device"))
+    if isinstance(fixed, SolidRelay):
+        return _with(context, fixed, False)
+    return best_of(context.around.family("solid_relay"), lambda part: _with(context, part, True))
+
+
+def _feed(context: ChannelContext, part: SolidRelay):
+    """The rail the input hangs on behind an NPN: as fixed, else the first that fits its range."""
+    around, fixed = context.around, context.fixed_rail("coil_rail")
+    rails = [r for r in around.build.rails if r.id != context.channel.rail and not around.hazardous(r) and not around.alternating(r)]
+    return fixed or next((r for r in rails if part.input_min <= around.rail_volts(r).min and around.rail_volts(r).max <= part.input_max), None)
+
+
+def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
+    result = StageResult(kind, title, {"switch": part}, auto_part=auto)
+    board, w, prefix = context.board, result.working, context.channel.id
+    result.values.append(Sized("device", "Device", "K1", "", None, part.title, not auto))
+    result.facts |= {"output": part.output, "control": "zero" if part.output == "ac_zero" else "random", "barrier": part.barrier}
+    ac_switch.switch_measures(context, result, part)
+    level = board.voh_noload_min - board.droop * part.input_current
+    feed, drive = _feed(context, part), context.setting("drive") or "whichever"
+    through_npn = drive == "npn" or (drive == "whichever" and level < part.input_min and feed is not None)
+    plus, minus = f"{prefix}.IN", "0V"
+    if through_npn and feed is not None:
+        plus, minus = feed.id, f"{prefix}.PULL"
+        at_feed = context.around.channel(context.channel.model_copy(update={"rail": feed.id}))
+        npn_shifter(at_feed, result, part.input_current, minus)
+        result.netlist.domains.setdefault(plus, "low")
+        result.facts["coil_draw"] = (feed.id, part.input_current)
+        volts = context.around.rail_volts(feed)
+        w.note("V_input_min", "its rail less the transistor", "V", volts.min - 0.3, {}, {}, "low supply")
+        least = volts.min - 0.3
+    else:
+        pin = plus = join_pin(context, result)
+        pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at the input", "R_pd", pulls.BASE_LIMIT)
+        if pull:
+            add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
+        low_side.five_states(context, result, pin, 1.0, pull, "its input is fed")
+        least = w.calc("V_input_min", "V_OH_min - r_pin*I_in", "V", "low pin, its input current", V_OH_min=(board.voh_noload_min, "V"), r_pin=(board.droop, "Ω"), I_in=(part.input_current, "A"))
+        w.note("I_pin", "what its input takes", "A", part.input_current, {}, {})
+        result.pin_current = part.input_current
+        result.measures.append(Measure("pin_current", "P1", "Pin current", "A", part.input_current, "max", "its input on", "I_pin", "A pin over its recommended current loses level and ages.", stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current", setting="drive"))
+    result.measures.append(Measure("input_volts", "P7", "Volts at its input", "V", least, "min", "low level, its input current drawn", "V_input_min", "A nominal least of 3 V is marginal on 3.3 V logic: in some half-cycles it fires, in others not.", stop=part.input_min, stop_name="least its input takes", setting="drive"))
+    line, switched = ac_switch.join_switch(context, result)
+    add_part(context, result, "K1", "solid_relay", part.title, f"{part.barrier} barrier", domain=load_domain(context), **{"+": plus, "-": minus, "1": line, "2": switched})
+    result.live = {"pin": show(result.pin_current, "A"), "base": "", "coil": show(part.input_current, "A"), "load": show(result.running, "A"), "switch": f"on ≤ {show(part.drop, 'V')}", "volts": span(*result.load_volts, "V")}
+    return result
