@@ -5,6 +5,7 @@ from __future__ import annotations
 from drawings import symbols
 from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line, resistor
 from drawings.plans import load_at, transistor_at
+from drawings.relay import coil_side
 from drawings.svg import Canvas
 from latchcore.document.models import Channel
 from latchcore.report import StageResult
@@ -57,8 +58,8 @@ def _line_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
         begin(c, z1)
         symbols.snubber(c, 446, 140)
         c.text(458, 124, "Z1", "mono")
-        c.text(438, 166, "100 Ω", "note", "end")
-        c.text(438, 180, " ".join(z1.value.split(" and ")[-1].split()[:2]), "note", "end")
+        c.text(458, 198, "100 Ω", "note")
+        c.text(458, 211, " ".join(z1.value.split(" and ")[-1].split()[:2]), "note")
         c.close()
         c.wire(switched, (446, 168), (446, 192), (x, 192))
         c.dot(switched, x, 192)
@@ -152,4 +153,61 @@ def solid_relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: s
         symbols.ground(c, 140, 304)
 
 
-PLANS = {"triac_coupler": triac_plan, "solid_relay": solid_relay_plan}
+def contactor_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """Coil of the relay at the left, its contact and the contactor's coil in the middle, main poles and load at the right."""
+    k1, k2, load = (named(result, channel, ref) for ref in ("K1", "K2", "LOAD"))
+    line, out, back = k2.terminals["1"], k2.terminals["2"], load.terminals["-"]
+    coil_side(c, result, channel, 154, (20, 312))
+    rail_line(c, line, rail_text, 262, 506, 38)
+    # The relay's contact feeds the contactor's coil.
+    fed, far = k2.terminals["A1"], k2.terminals["A2"]
+    c.wire(line, (300, 38), (300, 84))
+    c.dot(line, 300, 38)
+    begin(c, k1)
+    c.line((300, 84), (300, 90))
+    c.line((300, 92), (314, 116), css="ink heavy")
+    c.line((300, 118), (300, 126))
+    c.text(334, 112, "K1", "mono")
+    c.close()
+    c.wire(fed, (300, 126), (300, 150))
+    begin(c, k2)
+    c.add("rect", "body", x=284, y=150, width=32, height=44)
+    c.line((284, 184), (316, 160))
+    c.text(278, 178, "K2", "mono", "end")
+    for x in (396, 452) if "3" in k2.terminals else (396,):
+        c.line((x, 122), (x, 132))
+        c.line((x, 134), (x + 14, 160), css="ink heavy")
+        c.line((x, 162), (x, 172))
+    c.line((316, 172), (404, 147), css="frame")
+    c.text(20, 326, k2.value.split(",")[0] + ", " + k2.value.split(",")[-1].strip(), "note")
+    c.close()
+    c.wire(far, (300, 194), (300, 306))
+    ground(c, far, 300, 306)
+    z1 = named(result, channel, "Z1")
+    if z1 is not None:
+        c.wire(fed, (300, 146), (348, 146), (348, 196))
+        c.dot(fed, 300, 146)
+        begin(c, z1)
+        symbols.snubber(c, 348, 224)
+        c.text(360, 226, "Z1", "mono")
+        c.close()
+        c.wire(far, (348, 252), (348, 268), (300, 268))
+        c.dot(far, 300, 268)
+    c.wire(line, (396, 38), (396, 122))
+    c.dot(line, 396, 38)
+    c.wire(out, (396, 172), (396, 190))
+    begin(c, load)
+    symbols.load(c, 396, 224, symbol)
+    name = channel.name if len(channel.name) < 19 else channel.name[:18] + "…"
+    c.text(506, 326, f"{name}, {result.live['load']}, {result.live['volts']}", "live", "end")
+    c.close()
+    if "3" in k2.terminals:
+        c.wire(back, (396, 258), (396, 280), (484, 280), (484, 186), (452, 186), (452, 172))
+        c.wire(far, (452, 122), (452, 104), (506, 104), (506, 292), (300, 292))
+        c.dot(far, 300, 292)
+    else:
+        c.wire(back, (396, 258), (396, 292), (300, 292))
+        c.dot(back, 300, 292)
+
+
+PLANS = {"contactor": contactor_plan, "triac_coupler": triac_plan, "solid_relay": solid_relay_plan}

@@ -21,8 +21,8 @@ def contact(c: Canvas, x: float, y: float, closed: bool, changeover: bool = True
     c.line((x - 26, y), (x + 20, y + 10 if closed else y - 10), css="ink heavy")
 
 
-def relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    """A coil on its transistor at the left, the contact in the load's circuit at the right, the barrier between."""
+def coil_side(c: Canvas, result: StageResult, channel: Channel, frame: float = 220, label: tuple[float, float] = (404, 90)) -> None:
+    """Pin, transistor and coil at the left, the barrier beside the coil, the relay's frame so wide."""
     k1, q1, r2, r6 = (named(result, channel, ref) for ref in ("K1", "Q1", "R2", "R6"))
     coil, switch = k1.terminals["1"], k1.terminals["2"]
     control = q1.terminals.get("B") or q1.terminals["G"]
@@ -49,15 +49,20 @@ def relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
     c.wire(q1.terminals.get("C") or q1.terminals["D"], (200, 186), (200, 142))
     begin(c, k1)
     symbols.load(c, 200, 108, "coil")
-    c.add("rect", "frame", x=176, y=74, width=220, height=68)
+    c.add("rect", "frame", x=176, y=74, width=frame, height=68)
     c.line((244, 74), (244, 142), css="gap")
     c.line((252, 74), (252, 142), css="gap")
-    c.text(404, 90, f"K1 {k1.value.split(',')[0]}"[:21], "note")
+    c.text(*label, f"K1 {k1.value.split(',')[0]}"[:21], "note")
     c.close()
     c.wire(coil, (200, 38), (200, 74))
     c.dot(coil, 200, 38)
-    contact_side(c, result, channel, symbol, rail_text, 316, 108, "changeover" in k1.value)
     clamp_at(c, result, channel, 74 if r6 is None else 108, (coil, 38), (switch, 168), 200, notes=r6 is None)
+
+
+def relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A coil on its transistor at the left, the contact in the load's circuit at the right, the barrier between."""
+    coil_side(c, result, channel)
+    contact_side(c, result, channel, symbol, rail_text, 316, 108, "changeover" in named(result, channel, "K1").value)
 
 
 def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str, x: float, y: float, changeover: bool) -> None:

@@ -21,7 +21,7 @@ BARRIERS = {
     "module_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
     "solid_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("OUT+", "OUT-")),
     "solid": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
-    "triac_driver": (("A", "K"), ("6", "4")), "solid_relay": (("+", "-"), ("1", "2")),
+    "triac_driver": (("A", "K"), ("6", "4")), "solid_relay": (("+", "-"), ("1", "2")), "contactor": (("A1", "A2"), ("1", "2"), ("3", "4")),
     "isolator": (("in", "gnd"), ("out", "ret")),
 }  # fmt: skip
 

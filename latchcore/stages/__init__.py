@@ -6,6 +6,7 @@ from latchcore.stages import (
     array_low_side,
     bridge_analogue,
     bridge_reed,
+    contactor,
     coupler_darlington,
     coupler_logic,
     coupler_nmos,
@@ -38,7 +39,7 @@ STAGES: dict[str, Stage] = {
         npn_low_side, nmos_low_side, darlington_low_side, array_low_side, pmos_high_side, pnp_high_side,
         pnp_darlington_high_side, coupler_nmos, coupler_pmos, coupler_darlington, coupler_pnp, pv_mosfet, pv_igbt,
         led_strings, direct_pin, coupler_logic, open_collector, bridge_reed, bridge_analogue, analogue_pot, analogue_pwm,
-        wide_input, relay_contact, relay_module, solid_module, triac_coupler, solid_relay, nmos_above,
+        wide_input, relay_contact, relay_module, solid_module, triac_coupler, solid_relay, contactor, nmos_above,
     )
 }  # fmt: skip
 

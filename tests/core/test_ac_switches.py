@@ -154,3 +154,38 @@ def test_line_and_board_are_two_islands_with_the_barrier_between(stage):
 
 def test_a_driver_of_a_lower_class_is_too_little_between_line_and_hand():
     assert findings(on_line(settings={"driver": "driver-zero-600v"}))["I2"] == "stop"
+
+
+def contactor(kind="heater", figure="3 kW", **more):
+    return on_line(kind, figure, stage="contactor", **more)
+
+
+def test_a_contactor_carries_a_heater_a_relay_cannot_and_a_motor_by_its_own_figure():
+    assert not {c: s for c, s in of_stage(contactor()).items() if c != "K8"}
+    assert of_stage(contactor(figure="8 kW"))["K1"] == "stop"
+    # Nine amperes of motor on poles printed twenty amperes for heaters.
+    motor = contactor("induction_motor", "1200 W")
+    assert of_stage(motor)["K1"] == "stop"
+    assert "K1" not in of_stage(contactor("induction_motor", "600 W"))
+
+
+def test_the_relay_before_a_contactor_only_carries_its_coil():
+    found = result(contactor())
+    assert found.measure("contact_current").worst < 0.1 < found.measure("main_current").worst
+    assert found.running == pytest.approx(found.measure("main_current").worst + found.facts["pilot"])
+
+
+def test_a_contactors_coil_is_for_its_own_line():
+    assert of_stage(contactor(settings={"contactor": "contactor-120v-20a"}))["C2"] == "stop"
+    assert of_stage(contactor(volts="120 V", settings={"contactor": "contactor-230v-20a"}))["C1"] == "fix"
+
+
+def test_a_contactor_breaks_both_sides_where_asked_and_keeps_the_board_apart():
+    whole = evaluate(contactor(settings={"breaks": "both"}))
+    poles = whole.netlist.part("ch2.K2").terminals
+    assert poles["3"] == "rail1.N" and poles["4"] == whole.netlist.part("ch2.LOAD").terminals["-"]
+    assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
+
+
+def test_a_contactor_is_not_for_direct_current():
+    assert findings(bench("heater", "12 V", "1 A", stage="contactor"))["S8"] == "stop"

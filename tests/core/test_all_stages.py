@@ -21,6 +21,7 @@ LOADS = {
     "led_array": dict(kind="led_array", voltage="3 V", figure="20 mA"), "logic": dict(kind="logic_line", voltage="5 V", figure="10 kΩ"),
     "pair": dict(kind="button_pair", voltage="5 V", figure="1 mA"), "analogue": dict(kind="analogue_control", voltage="5 V", figure="10 kΩ"),
     "signal": dict(kind="wide_signal", voltage="5 to 30 V", figure="2 mA"),
+    "mains": dict(kind="heater", voltage="230 V", figure="500 W", rail="230 V", source="mains"),
 }  # fmt: skip
 
 
@@ -52,7 +53,7 @@ def test_it_sizes_joins_and_explains(stage, board):
 def test_a_barrier_is_in_the_netlist_exactly_where_it_is_claimed(stage):
     build = bench(**load_for(stage), stage=stage)
     build = edited(build, ("set_rail", {"rail": "rail1", "ground": "own"}))
-    if stage.startswith("relay") or stage == "solid_module":
+    if stage.startswith("relay") or stage in ("solid_module", "contactor"):
         build = edited(build, ("add_rail", {"voltage": "5 V", "rating": "1 A"}), ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}))
     islands = [i for i in evaluate(build).netlist.islands() if any("ch2" in n or n in ("0V", "rail1") for n in i)]
     load = result(build).netlist.part("ch2.LOAD").terminals

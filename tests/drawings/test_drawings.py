@@ -57,6 +57,8 @@ BUILDS |= {
     "mains lamp on a triac": lambda: bench("filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler", settings={"control": "phase", "varistor": "fitting"}),
     "mains motor on a sensitive triac": lambda: bench("induction_motor", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler"),
     "heater on a solid-state device behind an NPN": lambda: edited(bench("heater", "230 V", "1500 W", rail="230 V", source="mains", stage="solid_relay"), ("add_rail", {"voltage": "5 V", "rating": "1 A"})),
+    "heater on a contactor": lambda: edited(bench("heater", "230 V", "3 kW", rail="230 V", source="mains", stage="contactor"), ("add_rail", {"voltage": "5 V", "rating": "1 A"})),
+    "motor on a contactor, both sides": lambda: edited(bench("induction_motor", "230 V", "1 kW", rail="230 V", source="mains", stage="contactor", settings={"breaks": "both"}), ("add_rail", {"voltage": "5 V", "rating": "1 A"})),
     "motor on a solid-state device at the pin": lambda: bench("induction_motor", "230 V", "60 W", rail="230 V", source="mains", board=EIGHT_BIT, stage="solid_relay", settings={"drive": "pin", "varistor": "fitting"}),
 }  # fmt: skip
 SPACE = "{http://www.w3.org/2000/svg}"

@@ -1,0 +1,120 @@
+"""A contactor for what a relay should not switch, its coil on the line behind a relay's contact."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from latchcore.catalogue.mains_records import Contactor
+from latchcore.context import ChannelContext
+from latchcore.document.models import Load, Stage
+from latchcore.quantity import show, span
+from latchcore.report import Measure, Sized, StageResult
+from latchcore.stages import contacts, low_side, relay_contact
+from latchcore.stages.base import Setting
+from latchcore.stages.frame import Traits, add_part, load_domain, power_load, return_node
+from latchcore.sums import contacts as sums
+from latchcore.working import renamed
+
+kind = "contactor"
+title = "Contactor behind a relay"
+summary = "For heaters and motors that are too much for a relay: main poles made for the line, a coil on the line, a small relay that switches that coil."
+_OWN = ("contact", "side_by_side")
+settings = (
+    Setting("contactor", "Contactor", "part", family="contactor"),
+    *(s for s in relay_contact.settings if s.key not in _OWN and not s.key.startswith("hold")),
+)
+traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=9, fails="welds on, or does not close", note="main poles break both sides where asked")
+missing = relay_contact.missing
+#: A contactor for motors makes ten times its rating, that is what its motor figure is for; its poles wear like a contact's.
+MOTOR_MAKES = 10.0
+#: Kinds of duty its motor figure is meant for.
+MOTORS = ("induction_motor", "universal_motor", "dc_motor")
+
+
+#: The relay's own figures keep names of their own beside the load's.
+PILOT_NAMES = {"I_load": "I_pilot", "R_load": "R_pilot", "I_make": "I_pilot_make", "I_share": "I_pilot_share", "V_line": "V_pilot", "V_supply": "V_pilot_supply"}
+
+
+def suits(context: ChannelContext) -> str | None:
+    """Its coil hangs on the line of the load: alternating current only."""
+    return power_load(context) or (None if context.alternating else "its coil wants alternating current; on direct current a relay or a MOSFET serves")
+
+
+def choose(context: ChannelContext) -> tuple[Contactor, bool]:
+    """The contactor the user fixed, or the smallest whose coil is for this line and whose poles carry the load."""
+    fixed = context.around.part(context.setting("contactor"))
+    if isinstance(fixed, Contactor):
+        return fixed, False
+    current, duty = low_side.rough_current(context), contacts.duty_of(context)[0]
+    family = context.around.family("contactor")
+    return min(family, key=lambda p: (abs(p.coil - context.volts.typ) > 0.12 * p.coil, (p.motors if duty in MOTORS else p.heaters) < current, p.heaters)), True
+
+
+def size(context: ChannelContext) -> StageResult:
+    """Size the relay for the contactor's coil, then hold the main poles against the load."""
+    part, auto = choose(context)
+    hazards = context.channel.load.hazards or context.load.hazards or []
+    coil = Load(kind="ac_coil", voltage=f"{part.coil:g} V", figure=f"{part.coil_current:g} A", surge=f"{part.coil_current * part.coil_surge:g} A", surge_time="50 ms", hazards=list(hazards))
+    own = {k: v for k, v in context.channel.stage.settings.items() if k not in ("contactor", "breaks", *_OWN)}
+    proxy = context.around.channel(context.channel.model_copy(update={"load": coil, "pwm": None, "stage": Stage(kind="relay_contact", settings=own)}))
+    result = relay_contact.size(proxy)
+    result.kind, result.title = kind, title
+    result.values.insert(0, Sized("contactor", "Contactor", "K2", "", None, part.title, not auto, detail=f"coil {show(part.coil_current, 'A')}, behind the relay"))
+    result.parts["contactor"] = part
+    _coil(context, result, part)
+    pilot = result.running
+    result.working.rename(PILOT_NAMES)
+    for held in (result.measures, result.states):
+        held[:] = [replace(item, symbol=renamed(item.symbol, PILOT_NAMES)) for item in held]
+    result.measures[:] = [m for m in result.measures if m.key != "life"]
+    low_side.running_current(context, result)
+    _poles(context, result, part)
+    _join(context, result, part)
+    result.running += pilot
+    result.facts |= {"contact": "NO", "inverts": False, "pilot": pilot}
+    result.live |= {"load": show(result.running - pilot, "A"), "volts": span(context.volts.min, context.volts.max, "V")}
+    return result
+
+
+def _coil(context: ChannelContext, result: StageResult, part: Contactor) -> None:
+    w, volts = result.working, context.volts
+    w.note("V_main_coil", "lowest line", "V", volts.min, {}, {}, "lowest line")
+    result.measures.append(Measure("main_coil", "C1", "Volts on the contactor's coil", "V", volts.min, "min", "lowest line", "V_main_coil", "A contactor that does not seat chatters, and its coil burns.", fix=0.85 * part.coil, fix_name="85 % of its coil's voltage"))
+    w.note("V_main_coil_max", "highest line", "V", volts.max, {}, {}, "highest line")
+    result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=1.1 * part.coil * (1 + 1e-9), stop_name="110 % of its coil's voltage"))
+
+
+def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> None:
+    """K1 to K3 of the main poles: a figure of their own for motors, the share of the kind for the rest."""
+    w, add, (name, duty) = result.working, result.measures.append, contacts.duty_of(context)
+    motor = name in MOTORS
+    rating, share = (part.motors, 1.0) if motor else (part.heaters, duty["share"])
+    allowed = w.calc("I_poles", "share*I_pole", "A", name.replace("_", " "), "its motor figure" if motor else "what a contact bears of this kind of load", share=(share, ""), I_pole=(rating, "A"))
+    result.measures[:] = [m for m in result.measures if m.key != "main_current"]
+    add(Measure("main_current", "K1", "Current through the main poles", "A", result.running, "max", "highest supply, least load resistance", "I_load_max", "The figure for heaters is not the figure for anything else.", stop=rating, fix=allowed, stop_name="rating", fix_name=f"share for a {name.replace('_', ' ')}", typical=result.typical))
+    if result.surge > result.running:
+        w.note("I_start", "upper end of the usual surge" if not context.load.surge_measured else "as measured", "A", result.surge, {}, {})
+        making = MOTOR_MAKES * part.motors
+        add(Measure("main_making", "K2", "Surge the main poles close onto", "A", result.surge, "max", "start of the load", "I_start", "A welded contactor leaves the load on, whatever the program says.", stop=making if context.hazardous else None, fix=making, stop_name="what its motor figure allows", fix_name="what its motor figure allows"))
+    w.note("V_poles", "nominal line voltage", "V", context.volts.typ, {}, {})
+    add(Measure("main_volts", "K3", "Voltage across the open poles", "V", context.volts.typ, "max", "nominal line", "V_poles", "A contact printed for less does not put the arc out in time.", stop=part.volts, stop_name="printed voltage"))
+    times = (result.running / allowed) if allowed else 1.0
+    result.facts |= {"duty": name, "allowed": allowed, "life": sums.MECHANICAL_LIFE if times <= 0 else min(sums.MECHANICAL_LIFE, duty["life"] * times**-1.5)}
+
+
+def _join(context: ChannelContext, result: StageResult, part: Contactor) -> None:
+    """The relay's load becomes the contactor's coil; the load hangs on its main poles."""
+    net, prefix, domain, rail, back = result.netlist, context.channel.id, load_domain(context), context.rail.id, return_node(context)
+    coil = net.part(f"{prefix}.LOAD")
+    net.parts.remove(coil)
+    out, ret = f"{prefix}.OUT", f"{prefix}.RET"
+    both = context.setting("breaks") == "both"
+    poles = {"1": rail, "2": out} | ({"3": back, "4": ret} if both else {})
+    net.domains |= {out: domain, ret: domain} if both else {out: domain}
+    add_part(context, result, "K2", "contactor", part.title, "functional barrier", domain=domain, A1=coil.terminals["+"], A2=coil.terminals["-"], **poles)
+    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain=domain, **{"+": out, "-": ret if both else back})
+    result.facts["breaks"] = "both" if both else "live"
+    # What stands across the relay's load is the contactor's coil's; the load's own kick is its poles'.
+    result.facts["load_clamp"] = "snubber"
+    # At the line's voltage a film is broken through whatever the current.
+    result.facts["under_wetting"] = False
