@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.checks import board as board_checks
-from latchcore.checks import channel_findings, drive, isolation, mains, routing, supplies
+from latchcore.checks import channel_findings, drive, guards, isolation, mains, routing, supplies
 from latchcore.checks import rails as rail_checks
 from latchcore.checks import senses as sense_checks
 from latchcore.checks.remedies import remedies, weight
@@ -137,7 +137,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **({"vdd": VDD} if net.at(VDD) else {}))
     sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i)]
-    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *isolation.build(around, net), *sensed]]
+    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *guards.build(around), *isolation.build(around, net), *sensed]]
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
     )  # fmt: skip

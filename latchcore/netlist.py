@@ -11,7 +11,7 @@ _BARRIER = re.compile(r"(functional|basic|reinforced) barrier")
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
     "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
-    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor", "switch", "sensor", "pot", "triac",
+    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor", "switch", "sensor", "pot", "triac", "bridge",
 }  # fmt: skip
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {
@@ -22,6 +22,7 @@ BARRIERS = {
     "solid_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("OUT+", "OUT-")),
     "solid": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
     "triac_driver": (("A", "K"), ("6", "4")), "solid_relay": (("+", "-"), ("1", "2")), "contactor": (("A1", "A2"), ("1", "2"), ("3", "4")),
+    "transformer": (("P1", "P2"), ("S1", "S2")),
     "isolator": (("in", "gnd"), ("out", "ret")),
 }  # fmt: skip
 

@@ -19,6 +19,7 @@ SHARED_OWNERS = {"on-board LED"}
 INPUT_WANTS = {
     "button": (("in",),), "micro_switch": (("in",),), "reed": (("in",),), "end_pair": (("in",), ("in",)), "knob": (("in", "analogue"),),
     "divider": (("in", "analogue"),), "opto": (("in",),), "sensor": (("in",),), "tachometer": (("in", "interrupt"),), "serial": (("in",), ("out",)),
+    "zero_transformer": (("in", "interrupt"),), "zero_coupler": (("in", "interrupt"),),
 }  # fmt: skip
 WORDS = {"out": "an output", "in": "an input", "pwm": "PWM", "analogue": "an analogue input", "interrupt": "an interrupt"}
 

@@ -333,6 +333,7 @@ class Load(Record):
     time_constant: Seconds | None = None
     hazard: str | None = None
     dims: Literal["yes", "marked", "no"] = "no"
+    least_off: Seconds | None = None
     example: Words
     help: Annotated[str, Field(max_length=400)]
 

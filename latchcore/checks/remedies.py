@@ -26,6 +26,9 @@ MOST_REMEDIES = 3
 ADVICE = {
     "C8": "Let the program end it within what it bears, and end it in hardware besides: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
     "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
+    "T3": "Say how it is at the mains station: a cut-out in series that no program overrides, an input that confirms it, a longest on-time; or say that somebody watches.",
+    "T6": "Say at the mains station what it does when power returns.",
+    "X5": "Fit a way out by hand, then say so at the mains station.",
     "S6": "Shorten the wire, or feed the load from a rail near it.",
     "P2": "Give the loads with the most pin current a MOSFET, or use a board that may give more.",
     "P3": "Use another pin, or a board with more outputs.",
@@ -77,6 +80,11 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated, "shortest_off": context.channel.shortest_off or ""}),)
     if check == "P14":
         yield "Turn the watchdog on and say so", (("set_watchdog", {"watchdog": "yes"}),)
+    if check == "T6":
+        yield "Let it stay off until asked", (("set_guards", {"channel": channel, "on_return": "stays_off"}),)
+    if check == "T2" and context.load.kind.least_off:
+        same = {"channel": channel, "pwm": context.channel.pwm or "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}
+        yield f"Let the program wait {show(context.load.kind.least_off, 's')}", (("set_switching", same | {"shortest_off": show(context.load.kind.least_off, "s")}),)
     if check == "S6":
         for area in wiring.FLEX if context.dangerous else wiring.SINGLE:
             yield f"Wire of {digits(area * 1e6)} mm²", (("set_wire", {"channel": channel, "wire_area": f"{digits(area * 1e6)} mm²"}),)

@@ -13,16 +13,20 @@ TITLES = {
     ("T5", "pull"): "Nothing holds the open line", ("T5", "open_level"): "The pull is too weak for this lead", ("T5", "debounce"): "One press is counted several times",
     ("T5", "level"): "Its high level is too low to be read", ("T5", "toward"): "Our high level is too low for it", ("T5", "source"): "The source is too weak for an analogue input",
     ("P9", "tolerance"): "The pin sees more than it bears", ("S11", "dead"): "It feeds the board while the board is dead", ("D1", "led"): "Not enough LED current at the worst corner",
-    ("D2", "led_most"): "Too much LED current", ("D14", "watts"): "A resistor is overloaded",
+    ("D2", "led_most"): "Too much LED current", ("D14", "watts"): "A resistor is overloaded", ("D14", "volts"): "A resistor sees too many volts",
+    ("T5", "peak"): "The detector never sees the line high",
 }  # fmt: skip
 
 
 def findings(around: BuildContext, item: SenseInput, report: InputReport) -> list[Finding]:
     """Every finding of one input, each with the edits that mend it and were tried."""
     found = _pins(around, item)
-    if around.hazardous(around.build.rail(item.rail)) and item.kind != "opto":
+    if around.hazardous(around.build.rail(item.rail)) and item.kind not in ("opto", "zero_transformer", "zero_coupler"):
         found.append(Finding("I4", "stop", item.id, "Mains sensed without a barrier", f"{report.title} on {around.build.rail(item.rail).name}: its line is one piece of metal with the board.",
                              "Whoever touches the board touches the line. A divider is no barrier.", "any", remedies=(Remedy("Sense it through a coupler with a barrier", (("set_input", {"what": item.id, "kind": "opto"}),)),), lasting=True))  # fmt: skip
+    rail = around.build.rail(item.rail)
+    if item.kind.startswith("zero_") and rail is not None and not around.alternating(rail):
+        found.append(Finding("S8", "stop", item.id, "A zero detector on direct current", f"{rail.name} has no zero.", "It wants the line whose half-cycles are counted.", remedies=(Remedy("Choose the rail that carries alternating current."),)))
     if item.kind == "opto" and around.alternating(around.build.rail(item.rail)):
         found.append(Finding("S8", "stop", item.id, "A direct-current input on alternating current", "Its LED is turned backwards every half-cycle, with the full peak across it.",
                              "A coupler for alternating current, or a rectifier before it.", "negative half-cycle", remedies=(Remedy("Sense the direct-current side of the supply, or the contact that switches it."),), lasting=around.hazardous(around.build.rail(item.rail))))  # fmt: skip
@@ -72,6 +76,8 @@ def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
         yield "Feed the knob from the logic supply", change(rail="")
     if item.kind == "knob" and key == "source":
         yield "Use a knob of 10 kΩ", change(upper="10 kΩ")
+    if item.kind.startswith("zero_"):
+        yield "Take the sizes that are worked out", change(upper="", lower="", voltage="") if item.kind == "zero_transformer" else change(upper="")
     if item.kind == "opto":
         yield "Size the LED resistor", change(upper="")
 

@@ -165,6 +165,11 @@ class Channel(Model):
     wire_length: MetresText | None = None
     wire_area: AreaText | None = None
     through: Annotated[str, Field(max_length=60)] = ""
+    unattended: Literal["yes", "no"] | None = None
+    limit: Literal["independent", "control_relay", "none"] | None = None
+    second_contactor: Literal["yes", "no"] | None = None
+    on_return: Literal["stays_off", "as_before"] | None = None
+    way_out: Literal["yes", "no"] | None = None
     when_dead: Literal["off", "on"] = "off"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None
@@ -185,7 +190,7 @@ class SenseInput(Model):
 
     id: Id
     name: Name
-    kind: Literal["button", "micro_switch", "reed", "end_pair", "knob", "divider", "opto", "sensor", "tachometer", "serial"]
+    kind: Literal["button", "micro_switch", "reed", "end_pair", "knob", "divider", "opto", "sensor", "tachometer", "serial", "zero_transformer", "zero_coupler"]
     pin: Annotated[str, Field(max_length=12)] | None = None
     pin_two: Annotated[str, Field(max_length=12)] | None = None
     pin_locked: bool = False

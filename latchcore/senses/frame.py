@@ -19,6 +19,7 @@ from latchcore.working import Working
 KINDS = {
     "button": "Button", "micro_switch": "Micro switch", "reed": "Reed switch", "end_pair": "Two end switches", "knob": "Knob", "divider": "Divided-down voltage",
     "opto": "Isolated input", "sensor": "Sensor with a logic output", "tachometer": "Pulses of a tachometer", "serial": "Serial sensor",
+    "zero_transformer": "Zero of the line, by a transformer", "zero_coupler": "Zero of the line, by a coupler",
 }  # fmt: skip
 #: How long contacts of each kind bounce at the worst, class figures [s].
 BOUNCE = {"button": 10e-3, "micro_switch": 5e-3, "reed": 2e-3, "end_pair": 5e-3}

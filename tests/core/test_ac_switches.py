@@ -12,7 +12,7 @@ from latchcore.stages.ac_switch import wanted_class
 from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
 
-OUTSIDE = {"S7", "X1"}  # the rail's fuse and what is stated of the discipline, not the stage's
+OUTSIDE = {"S7", "X1", "T3", "T6"}  # the rail's fuse and what has to be stated, not the stage's
 
 
 def on_line(kind="filament_lamp", figure="100 W", stage="triac_coupler", volts="230 V", board=EIGHT_BIT, settings=None, load=None, **more):

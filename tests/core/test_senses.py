@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from latchcore.catalogue import load_catalogue
 from latchcore.document.edits import EditError, apply
 from latchcore.document.models import Build
 from latchcore.evaluate import evaluate
@@ -188,3 +189,40 @@ def test_an_input_that_goes_is_no_longer_named_as_confirmation():
     assert edited(build, ("remove_input", {"what": "in2"})).channels[0].confirmed_by is None
     with pytest.raises(EditError):
         apply(build, "set_confirmation", {"channel": "ch3", "confirmed_by": "in9"})
+
+
+def detector(kind: str, board=RADIO, **fields) -> Build:
+    build = sensing("button", board, rail={"voltage": "230 V", "source": "mains"})
+    return edited(build, ("add_input", {"kind": kind, "rail": "rail1", **fields}))
+
+
+@pytest.mark.parametrize("kind", ["zero_transformer", "zero_coupler"])
+@pytest.mark.parametrize("board", [EIGHT_BIT, RADIO])
+def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_line_apart(kind, board):
+    whole = evaluate(detector(kind, board))
+    found = whole.inputs[-1]
+    width, correction = found.facts["pulse"]
+    assert 0.2e-3 < width < 2e-3 and correction == pytest.approx(width / 2)
+    assert "interrupt" in load_catalogue().parts[board].pin(detector(kind, board).inputs[-1].pin).can
+    assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
+    assert not {f.check for f in whole.findings} & {"I1", "I2", "I4", "D14", "T5"}
+
+
+def test_resistors_before_a_coupler_on_the_line_share_its_volts_and_its_heat():
+    found = evaluate(detector("zero_coupler")).inputs[-1]
+    many = found.facts["many"]
+    chain = [p for p in found.netlist.parts if p.kind == "resistor" and "mains class" in p.value]
+    assert len(chain) == many >= 2
+    assert next(m for m in found.measures if m.key == "volts").worst == pytest.approx(253 * 2**0.5 / many)
+    small = edited(detector("zero_coupler"), ("set_input", {"what": "in3", "upper": "10 kΩ"}))
+    assert next(f for f in evaluate(small).all_findings if f.check == "D14").severity == "stop"
+
+
+def test_a_detector_on_direct_current_is_refused_and_one_without_a_rail_asks_for_it():
+    build = edited(detector("zero_coupler"), ("add_rail", {"voltage": "12 V"}), ("set_input", {"what": "in3", "rail": "rail4"}))
+    assert findings(build)["S8"] == "stop"
+    assert "rail" in report(sensing("zero_coupler")).missing
+
+
+def test_a_secondary_that_is_too_low_never_leaves_the_pulse():
+    assert findings(detector("zero_transformer", voltage="2 V"))["T5"] == "fix"

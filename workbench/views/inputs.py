@@ -10,10 +10,10 @@ from workbench.views.pages import BuildPage
 CONTACT = ("button", "micro_switch", "reed", "end_pair")
 FIELDS = {
     "rest": CONTACT, "pull": (*CONTACT, "sensor", "tachometer"), "output": ("sensor", "tachometer"), "shifter": ("sensor", "tachometer", "serial"),
-    "debounce": CONTACT, "voltage": ("divider", "opto", "sensor", "tachometer", "serial"), "rail": ("divider", "opto", "sensor", "tachometer", "serial", "knob"),
-    "upper": ("knob", "divider", "opto"), "lower": ("divider",), "scale": ("knob",), "pin_two": ("end_pair", "serial"),
+    "debounce": CONTACT, "voltage": ("divider", "opto", "sensor", "tachometer", "serial", "zero_transformer"), "rail": ("divider", "opto", "sensor", "tachometer", "serial", "knob", "zero_transformer", "zero_coupler"),
+    "upper": ("knob", "divider", "opto", "zero_transformer", "zero_coupler"), "lower": ("divider", "zero_transformer"), "scale": ("knob",), "pin_two": ("end_pair", "serial"),
 }  # fmt: skip
-UPPER = {"knob": ("Track of the knob", "10 kΩ unless stated"), "divider": ("Upper resistor", "sized if empty"), "opto": ("LED resistor", "sized if empty")}
+UPPER = {"zero_transformer": ("Upper resistor", "10 kΩ unless stated"), "zero_coupler": ("Each of the resistors", "sized if empty"), "knob": ("Track of the knob", "10 kΩ unless stated"), "divider": ("Upper resistor", "sized if empty"), "opto": ("LED resistor", "sized if empty")}
 
 
 class Inputs(BuildPage):

@@ -195,6 +195,21 @@ def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: 
     return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
 
 
+GUARDS = ("unattended", "limit", "second_contactor", "on_return", "way_out")
+
+
+@edit
+def set_guards(build: Build, channel: str, **facts: str) -> str:
+    """State what guards a load that can hurt: whether it runs unattended, its limit, what it does when power returns, the way out."""
+    found = the_channel(build, channel)
+    unknown = set(facts) - set(GUARDS)
+    if unknown:
+        raise EditError(f"There is no “{', '.join(sorted(unknown))}” to state; expected any of {', '.join(GUARDS)}.")
+    reread(found, Channel, **facts)
+    said = [f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}" for key, value in facts.items()]
+    return f"{found.name}: {', '.join(said)}"
+
+
 @edit
 def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
     """Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn."""
