@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from latchcore.catalogue import load_catalogue
 from latchcore.document.edits import apply
 from latchcore.document.models import Build
 from latchcore.formats.buildfile import write_build
@@ -42,6 +43,38 @@ THEATRE = [
     ("set_confirmation", {"channel": "ch10", "confirmed_by": "in14"}),
     ("set_wire", {"channel": "ch3", "wire_length": "2.5 m", "wire_area": "0.75 mm²", "through": "two-way plug at the proscenium"}),
     ("set_wire", {"channel": "ch10", "wire_length": "1.5 m", "wire_area": "0.5 mm²"}),
+]
+DISCIPLINE = ("state_discipline", {key: "yes" for key in load_catalogue().discipline})
+THEATRE += [
+    ("add_rail", {"voltage": "230 V", "name": "house line", "source": "mains", "rating": "10 A"}),
+    ("set_rail", {"rail": "rail17", "plug": "polarised", "fuse": "1.6 A", "wire_area": "0.75 mm²", "wire_length": "5 m"}),
+    ("add_channel", {"name": "House lamp", "kind": "filament_lamp", "voltage": "230 V", "figure": "60 W", "pin": "P21", "rail": "rail17", "stage": "triac_coupler"}),
+    ("set_setting", {"channel": "ch18", "control": "phase"}),
+    ("add_channel", {"name": "Fog fan", "kind": "induction_motor", "voltage": "230 V", "figure": "40 W", "pin": "P22", "rail": "rail17", "stage": "relay_contact"}),
+    ("set_setting", {"channel": "ch19", "coil_rail": "rail2"}),
+    ("set_switching", {"channel": "ch19", "duty": "10 %", "longest_on": "60 s"}),
+    ("set_guards", {"channel": "ch19", "unattended": "no", "on_return": "stays_off"}),
+    ("add_input", {"name": "Zero of the house line", "kind": "zero_coupler", "rail": "rail17"}),
+    DISCIPLINE,
+]
+SEEDLINGS = [
+    ("rename_build", {"name": "Seedling bench"}),
+    ("set_conditions", {"note": "A heat mat on mains under the seed trays, a thermostat in the soil, a fan: what a guarded mains build looks like when nothing is left open."}),
+    ("set_board", {"board": "board-8bit-5v-20"}),
+    ("set_watchdog", {"watchdog": "yes"}),
+    ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
+    ("set_board_feed", {"rail": "rail1"}),
+    ("add_rail", {"voltage": "230 V", "name": "garden room socket", "source": "mains", "rating": "16 A"}),
+    ("set_rail", {"rail": "rail2", "plug": "reversible", "fuse": "0.8 A", "wire_area": "0.75 mm²", "wire_length": "2 m"}),
+    ("add_input", {"name": "Soil thermostat", "kind": "micro_switch", "rest": "closed", "lead_length": "2 m", "sampled": "100 ms"}),
+    ("add_input", {"name": "Mat draws current", "kind": "sensor", "output": "open_collector", "sampled": "100 ms"}),
+    ("add_channel", {"name": "Heat mat", "kind": "heater", "voltage": "230 V", "figure": "100 W", "pin": "L12", "rail": "rail2", "stage": "relay_contact"}),
+    ("set_setting", {"channel": "ch5", "coil_rail": "rail1", "breaks": "both"}),
+    ("set_switching", {"channel": "ch5", "duty": "40 %", "longest_on": "30 s"}),
+    ("set_confirmation", {"channel": "ch5", "confirmed_by": "in4"}),
+    ("set_guards", {"channel": "ch5", "unattended": "yes", "limit": "independent", "second_contactor": "yes", "on_return": "stays_off"}),
+    ("set_use", {"channel": "ch5", "cycles_per_day": "40"}),
+    DISCIPLINE,
 ]
 #: Bells of the chime, the great one last: its striker takes most.
 BELLS = ("Ut", "Re", "Mi", "Fa", "Sol", "La", "Si", "Small do", "Quarter one", "Quarter two", "Quarter three")
@@ -106,5 +139,5 @@ def made(edits) -> Build:
 
 
 if __name__ == "__main__":
-    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("stairwell-chime", CHIME), ("fernhouse-vents", VENTS)):
+    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("stairwell-chime", CHIME), ("seedling-bench", SEEDLINGS), ("fernhouse-vents", VENTS)):
         (DEMO / f"{file}.json").write_text(write_build(made(edits)), encoding="utf-8")

@@ -24,7 +24,7 @@ class Station:
 
 
 #: Which station answers for a finding, by the first letter of its name.
-ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails", "X": "rails", "I": "barriers"}
+ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails", "X": "mains", "T": "mains", "I": "barriers"}
 
 
 def own_first(findings: list, station: str) -> list:
@@ -35,7 +35,8 @@ def own_first(findings: list, station: str) -> list:
 def spine(build: Build) -> list[Station]:
     """The stations that work, each untouched, open, settled or falling short."""
     doc, report = build.document, build.report
-    short = {"pins": 0, "sizes": 0, "rails": 0, "barriers": 0}
+    short = {"pins": 0, "sizes": 0, "rails": 0, "barriers": 0, "mains": 0}
+    open_facts = sum(f.severity == "check" and f.check[0] in "XT" for f in report.all_findings)
     for finding in report.all_findings:
         if finding.severity in ("stop", "fix"):
             short[ANSWERS.get(finding.check[0], "sizes")] += 1
@@ -58,6 +59,7 @@ def spine(build: Build) -> list[Station]:
         ("6", "pins", "Pins", any(c.pin for c in doc.channels), missing.count("pin")),
         ("7", "barriers", "Barriers", some, 0),
         ("8", "wiring", "Wiring", False, 0),
+        ("9", "mains", "Mains", bool(doc.discipline) or any(c.unattended for c in doc.channels), open_facts),
         ("0", "keeping", "Keeping", build.head.number > 1, 0),
     ]
     return [Station(key, slug, title, *state(slug, touched, unanswered)) for key, slug, title, touched, unanswered in rows]

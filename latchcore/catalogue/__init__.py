@@ -51,6 +51,7 @@ class Catalogue:
     datasheet: dict[str, dict[str, list[str]]] = field(repr=False, default_factory=dict)
     discipline: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
     assembly: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
+    cautions: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""
@@ -134,4 +135,5 @@ def load_catalogue() -> Catalogue:
         datasheet=tables["datasheet.toml"],
         discipline=tables["discipline.toml"],
         assembly=tables["assembly.toml"],
+        cautions=tables["cautions.toml"],
     )

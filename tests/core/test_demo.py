@@ -32,7 +32,7 @@ def test_the_chime_has_twelve_strikers_and_only_the_great_bell_lacks_its_limit()
     assert [(f.check, report.where(f)) for f in report.all_findings] == [("C8", "L Great bell")]
 
 
-@pytest.mark.parametrize("name", ["hollyhock-marionettes", "potting-bench-valve", "fernhouse-vents", "stairwell-chime"])
+@pytest.mark.parametrize("name", ["hollyhock-marionettes", "potting-bench-valve", "fernhouse-vents", "stairwell-chime", "seedling-bench"])
 def test_every_example_is_evaluated_the_same_twice_and_leaves_nothing_unconnected(name):
     build, report = demo(name)
     assert evaluate(build) is report

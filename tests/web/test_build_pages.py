@@ -17,7 +17,7 @@ def test_the_empty_stations_say_what_they_will_show(client, db):
 
 
 def test_the_tree_of_supplies_grows_with_what_a_rail_is_fed_by(client, theatre, post):
-    assert "Tree of supplies: 3 rails" in text(client, theatre, "rails/")
+    assert "Tree of supplies: 4 rails" in text(client, theatre, "rails/")
     answer, fresh = post("rails/", edit="set_rail", rail="rail2", fed_by="rail1", converter="switching", source="adapter")
     page = answer.content.decode()
     assert fresh.document.rail("rail2").fed_by == "rail1" and "switching, from" in page
@@ -124,7 +124,7 @@ def test_the_plan_names_every_load_and_the_list_every_end(client, theatre):
     page = text(client, theatre, "wiring/")
     for channel in theatre.document.channels:
         assert channel.name in page
-    assert "Plan of the build: 13 lines" in page and "board P25 (line 25, left 9)" in page
+    assert "Plan of the build: 16 lines" in page and "board P25 (line 25, left 9)" in page
 
 
 def test_a_variant_is_shown_beside_and_taken_in_one_edit_that_can_be_undone(client, theatre, post):

@@ -59,7 +59,7 @@ def test_a_hazardous_rail_puts_its_caution_on_every_page_and_asks_its_facts(clie
     _, build = send(client, contacts, "rails/", edit="set_rail", rail="rail1", source="mains", voltage="230 V", name="mains", rating="10 A")
     for page in ("", "loads/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "sheet/", "channels/ch3/", "keeping/"):
         assert "Hazardous voltage in this build: mains" in client.get(f"/builds/{contacts.pk}/{page}").content.decode(), page
-    assert "Mains discipline" in client.get(f"/builds/{contacts.pk}/rails/").content.decode()
+    assert "nothing unstated is taken for yes" in client.get(f"/builds/{contacts.pk}/mains/").content.decode()
     facts = dict.fromkeys(("residual_current", "fuse", "enclosure", "earth", "strain_relief", "cable", "dry", "closed_appliance", "plugged"), "yes")
     _, build = send(client, contacts, "rails/", edit="state_discipline", **facts)
     assert not [f for f in build.report.findings if f.check[0] == "X"]

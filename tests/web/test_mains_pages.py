@@ -1,0 +1,72 @@
+"""Mains discipline, guards and phase control on their pages."""
+
+from pathlib import Path
+
+import pytest
+
+from tests.web.test_modules import send
+from workbench.actions.creating import create_empty, create_from_file
+
+DEMO = Path(__file__).parent.parent.parent / "demo"
+LAMP = "ch18"
+
+
+@pytest.fixture
+def seedlings(db):
+    return create_from_file((DEMO / "seedling-bench.json").read_bytes())
+
+
+def text(client, build, page):
+    return client.get(f"/builds/{build.pk}/{page}").content.decode()
+
+
+def test_without_a_hazardous_voltage_the_station_says_what_it_is_for(client, db):
+    page = text(client, create_empty("nothing"), "mains/")
+    assert "No hazardous voltage in this build" in page and "never a permission" in page
+
+
+def test_what_is_denied_becomes_a_stop_and_what_is_stated_again_is_gone(client, seedlings):
+    page = text(client, seedlings, "mains/")
+    assert "brown" in page and "green-yellow" in page and "30 mA" in page
+    said, build = send(client, seedlings, "mains/", edit="state_discipline", enclosure="no")
+    assert "Not so:" in said and not build.report.sound
+    _, build = send(client, seedlings, "mains/", edit="state_discipline", enclosure="yes")
+    assert build.report.sound
+
+
+def test_guards_are_stated_where_they_are_asked(client, seedlings):
+    channel = seedlings.document.channels[0].id
+    said, build = send(client, seedlings, "mains/", edit="set_guards", channel=channel, limit="control_relay")
+    assert "works through the control relay" in said and build.document.channel(channel).limit == "control_relay"
+    said, build = send(client, seedlings, "mains/", edit="set_guards", channel=channel, limit="luck")
+    assert "is not one of" in said and build.document.channel(channel).limit == "control_relay"
+
+
+def test_the_contacts_of_the_line_say_what_they_bear_in_watts(client, seedlings):
+    page = text(client, seedlings, "mains/")
+    assert "A Heat mat" in page and "resistive heater" in page and "kW" in page
+
+
+def test_the_dimmers_table_is_for_the_program_and_counts_from_the_detector(client, theatre):
+    page = text(client, theatre, f"channels/{LAMP}/dimming/")
+    assert "Zero of the house line" in page and "no pulse" in page and "from 47 to 53 Hz" in page
+    power = text(client, theatre, f"channels/{LAMP}/dimming/?of=power")
+    assert "Power left" in power and "Light left" in page
+    assert client.get(f"/builds/{theatre.pk}/channels/ch99/dimming/").status_code == 404
+
+
+def test_what_must_not_be_dimmed_is_refused_on_the_page_with_the_reason(client, theatre, post):
+    post(f"channels/{LAMP}/", edit="set_load", channel=LAMP, kind="led_lamp")
+    page = text(client, theatre, f"channels/{LAMP}/dimming/")
+    assert "only where it is marked as dimmable" in page and "no pulse" not in page
+    post(f"channels/{LAMP}/", edit="set_load", channel=LAMP, dimmable="yes")
+    assert "no pulse" in text(client, theatre, f"channels/{LAMP}/dimming/")
+    post(f"channels/{LAMP}/", edit="set_setting", channel=LAMP, control="zero")
+    assert "does not cut phases" in text(client, theatre, f"channels/{LAMP}/dimming/")
+
+
+@pytest.mark.parametrize("page", ["", "pins/", "mains/", f"channels/{LAMP}/", f"channels/{LAMP}/dimming/", "wiring/", "sheet/", "inputs/", "states/", "variants/"])
+def test_the_caution_stands_on_every_page_of_a_build_with_mains_and_no_page_calls_it_harmless(client, theatre, page):
+    said = text(client, theatre, page)
+    assert "Hazardous voltage in this build: house line" in said
+    assert " safe " not in said.lower() and "is safe" not in said.lower()

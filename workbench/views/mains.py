@@ -1,0 +1,64 @@
+"""Mains discipline: what is stated of the build, the region's customs, what guards each load, the usual cautions."""
+
+from __future__ import annotations
+
+from latchcore.checks.guards import GUARDED, lacking
+from latchcore.context import BuildContext
+from latchcore.stages.contacts import duty_of
+from workbench.drawer import catalogue
+from workbench.models import Build
+from workbench.views.pages import BuildPage
+
+CHOICES = {
+    "unattended": ("While nobody watches", (("no", "never: somebody watches"), ("yes", "it runs"))),
+    "limit": ("Its limit", (("independent", "a cut-out of its own, in series"), ("control_relay", "works through the control relay"), ("none", "the program alone"))),
+    "second_contactor": ("Second contactor", (("yes", "in series, with its own control"), ("no", "none"))),
+    "on_return": ("When power returns", (("stays_off", "stays off until asked"), ("as_before", "goes on as before"))),
+    "way_out": ("Way out without power", (("yes", "by hand from inside"), ("no", "none"))),
+}  # fmt: skip
+
+
+class Mains(BuildPage):
+    """Everything that has to be stated where a voltage is hazardous, each with why."""
+
+    station, template = "mains", "build/mains_station.html"
+
+    def content(self, build: Build, **kwargs) -> dict:
+        """Facts, loads with their guards, region and cautions."""
+        around = BuildContext(build.document, catalogue())
+        rows = []
+        for c in build.document.channels:
+            context = around.channel(c)
+            hazards = set(context.load.hazards or ())
+            if not (hazards & (GUARDED | {"lock"})):
+                continue
+            asked = [(key, words, options, getattr(c, key)) for key, (words, options) in CHOICES.items() if self._asked(key, hazards, context.dangerous)]
+            rows.append((c, build.report.channel(c.id), sorted(hazards), asked, lacking(context) if c.unattended == "yes" and hazards & GUARDED else []))
+        return {
+            "guarded": rows, "region": catalogue().regions[build.document.region], "cautions": catalogue().cautions, "contacts": self._watts(build, around),
+            "stated": sum(v == "yes" for v in build.document.discipline.values()), "all_facts": len(catalogue().discipline),
+        }  # fmt: skip
+
+    @staticmethod
+    def _asked(key: str, hazards: set[str], dangerous: bool) -> bool:
+        if key == "way_out":
+            return "lock" in hazards
+        if key == "second_contactor":
+            return dangerous and bool(hazards & {"heat", "motion"})
+        if key == "on_return":
+            return bool(hazards & {"heat", "motion"})
+        return bool(hazards & GUARDED)
+
+    @staticmethod
+    def _watts(build: Build, around: BuildContext) -> list:
+        """What each contact on mains would bear here, in watts of its own kind of load."""
+        found = []
+        for c, r in zip(build.document.channels, build.report.channels, strict=True):
+            context = around.channel(c)
+            if r.result is None or "allowed" not in r.result.facts or not context.dangerous or not context.alternating:
+                continue
+            allowed = r.result.facts["allowed"]
+            found.append((r, duty_of(context)[0].replace("_", " "), allowed, allowed * context.volts.typ if allowed else None))
+        return found
+
+
