@@ -92,7 +92,7 @@ def _channel(c: Canvas, around: BuildContext, report, y: float, title: str, tags
     if title:
         c.text(BETWEEN[0] + 8, y + 4, _short(title, 26))
     c.line((BETWEEN[0] + BETWEEN[1], y), (LOADS[0], y))
-    c.text((BETWEEN[0] + BETWEEN[1] + LOADS[0]) / 2, y - 4, show(result.running, "A"), "note m", "middle")
+    c.text((BETWEEN[0] + BETWEEN[1] + LOADS[0]) / 2, y - 4, show(result.running or result.pin_current, "A"), "note m", "middle")
     c.text(LOADS[0] + 6, y + 4, _short(report.name, 22), "strong" if report.verdict in ("stop", "fix") else "")
     if channel.rail in tags:
         _tag(c, LOADS[0] + 196, y, tags[channel.rail], around.hazardous(build.rail(channel.rail)))

@@ -44,6 +44,6 @@ def dimming_curve(frequency: float, window: phase.FiringWindow, other: float) ->
         c.line(*[(x(s * phase.half(f)), y(phase.left(s * math.pi))) for s in steps], css=css, **({"stroke_dasharray": "2 3"} if f == other else {}))
     c.line(*[(x(s * half), y(phase.left(s * math.pi, "light"))) for s in steps], css="ink", stroke_dasharray="7 4")
     c.text(x(0.44 * half), y(0.66), f"power, {frequency:g} Hz", "strong")
-    c.text(x(0.22 * half), y(0.52), "light of a filament", "", "end")
-    c.text(x(phase.half(other)) - 6 if other > frequency else x(0.93 * phase.half(other)), y(0.14), f"power, {other:g} Hz", "note", "end")
+    c.text(x(0.37 * half), y(0.5) + 4, "light of a filament", "", "end")
+    c.text(x(0.62 * phase.half(other)), y(0.06), f"power, {other:g} Hz, dotted", "note", "end")
     return c.svg()

@@ -18,7 +18,7 @@ DROP_FIX, DROP_NOTE = 0.05, 0.03
 #: A regulated source limits itself at about so many times what it is printed for.
 LIMITED = 1.5
 #: Sources that can drive far more than their rating into a short.
-UNLIMITED = ("battery", "mains", "ac_low", "unregulated")
+UNLIMITED = ("battery", "mains", "mains_derived", "ac_low", "unregulated")
 
 
 def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding]:
@@ -135,7 +135,7 @@ def _fuse(around, rail, report, reports, uses) -> Iterator[Finding]:
     wire = thinnest(around, rail, report)
     if rail.fuse is None:
         held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
-        if not held and (rail.source in ("battery", "mains") or wire is not None):
+        if not held and (rail.source in ("battery", "mains", "mains_derived") or wire is not None):
             fit = _fuse_for(rail, report, uses, wire)
             severity = "stop" if grave or (short is not None and wire is not None and short > wire) else "fix"
             yield Finding("S7", severity, _where(rail), f"No fuse in {rail.name}", "A short draws what the source can give" + (f", {show(short, 'A')} through a wire for {show(wire, 'A')}." if short and wire else "."),

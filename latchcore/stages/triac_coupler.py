@@ -81,10 +81,13 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     window = phase.firing_window(slow, nominal, fast, pulse, late, working=w)
     earliest, latest = seconds("earliest_delay", window.earliest), seconds("latest_delay", window.latest)
     result.facts |= {"window": window, "gate_pulse": pulse, "detector_error": late, "earliest": earliest, "latest": latest}
-    w.note("t_first", "as the program has it" if context.setting("earliest_delay") else "the least that holds", "s", earliest, {}, {})
-    result.measures.append(Measure("earliest", "A10", "Shortest delay", "s", earliest, "min", "after the zero", "t_first", "Before the line has risen the triac does not hold: it misfires.", fix=window.earliest * (1 - 1e-9), fix_name="least that holds"))
-    w.note("t_last", "as the program has it" if context.setting("latest_delay") else "the most that holds", "s", latest, {}, {})
-    result.measures.append(Measure("latest", "A10", "Longest delay", "s", latest, "max", "fastest line, detector late", "t_last", "The pulse runs into the next half-cycle: full light in place of almost none.", fix=window.latest * (1 + 1e-9), fix_name="most that holds at every frequency"))
+    # The window's own edges are no finding's business; only what the program was told to use is held against them.
+    if context.setting("earliest_delay"):
+        w.note("t_first", "as the program has it", "s", earliest, {}, {})
+        result.measures.append(Measure("earliest", "A10", "Shortest delay", "s", earliest, "min", "after the zero", "t_first", "Before the line has risen the triac does not hold: it misfires.", fix=window.earliest * (1 - 1e-9), fix_name="least that holds"))
+    if context.setting("latest_delay"):
+        w.note("t_last", "as the program has it", "s", latest, {}, {})
+        result.measures.append(Measure("latest", "A10", "Longest delay", "s", latest, "max", "fastest line, detector late", "t_last", "The pulse runs into the next half-cycle: full light in place of almost none.", fix=window.latest * (1 + 1e-9), fix_name="most that holds at every frequency"))
     return window
 
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from latchcore.catalogue import load_catalogue
 from latchcore.document.edits import EditError, apply
 from latchcore.evaluate import evaluate
-from tests.core.benches import bench, edited
+from tests.core.benches import bench, edited, findings
 from tests.core.test_contact_use import on_mains
 
 FACTS = load_catalogue().discipline
@@ -53,3 +53,10 @@ def test_an_answer_that_is_none_is_refused(facts, says):
 
 def test_a_mains_finding_cannot_be_accepted_away():
     assert all(f.lasting and not f.acceptable for f in evaluate(on_mains()).findings if f.check[0] == "X" and f.severity == "stop")
+
+
+def test_what_is_made_from_mains_without_isolation_takes_the_rules_of_mains_whatever_its_volts():
+    build = edited(bench("led_strip", "12 V", "300 mA", stage="nmos_low_side"), ("set_rail", {"rail": "rail1", "source": "mains_derived"}))
+    said = findings(build)
+    assert said["I1"] == "stop" and "X1" in said and said["S7"] == "stop"
+    assert "I1" not in findings(bench("led_strip", "12 V", "300 mA", stage="nmos_low_side"))

@@ -34,6 +34,12 @@ class Wiring(BuildPage):
             raise EditError("That part of the wire list is no longer there; the build was changed, perhaps in another tab.")
         return set_ticks(build, known[group], self.request.POST.getlist("done"))
 
+    @staticmethod
+    def _opened(groups: list) -> list:
+        """Groups with whether they are unfolded: all of a small build, of a large one the first that is not done."""
+        first = next((g.id for g, count in groups if count < len(g.rows)), None)
+        return [(g, count, count < len(g.rows) and (len(groups) <= 4 or g.id == first)) for g, count in groups]
+
     def content(self, build: Build, **kwargs) -> dict:
         """Groups with their ticks, what wire is wanted in all, and how far the work is."""
         around = BuildContext(build.document, catalogue())
@@ -42,6 +48,6 @@ class Wiring(BuildPage):
         keys = {r.key for g in groups for r in g.rows}
         seen = points(around, build.report)
         return {
-            "groups": [(g, sum(r.key in ticked for r in g.rows)) for g in groups], "ticked": ticked, "wanted": totals(groups), "of": len(keys), "done": len(keys & ticked),
+            "groups": self._opened([(g, sum(r.key in ticked for r in g.rows)) for g in groups]), "ticked": ticked, "wanted": totals(groups), "of": len(keys), "done": len(keys & ticked),
             "plan": build_plan(around, build.report) if groups else "", "points": seen, "seen": sum(key in ticked for key, _ in seen),
         }  # fmt: skip
