@@ -135,8 +135,10 @@ def _advise(text: str, channel_id: str, held: _Held) -> tuple[Card, ...]:
     cards = []
     for kind, stage in STAGES.items():
         chosen = kind == channel.stage.kind
-        twin = channel if chosen else channel.model_copy(update={"stage": Stage(kind=kind)})
-        context = BuildContext(build, catalogue).channel(twin)
+        around = BuildContext(build, catalogue)
+        begun = getattr(stage, "beginning", lambda _: {})(around.channel(channel))
+        twin = channel if chosen else channel.model_copy(update={"stage": Stage(kind=kind, settings=begun)})
+        context = around.channel(twin)
         card = Card(kind, stage.title, stage.summary, chosen, stage.suits(context))
         absent = _missing(stage, context)
         if absent:
@@ -164,7 +166,7 @@ def meets(need: str, stage, result: StageResult, context: ChannelContext) -> boo
     """Whether a stage meets a declared need."""
     traits, fastest = stage.traits, result.facts.get("pwm_limit") or 0.0
     return {
-        "dims": fastest >= (context.frequency or context.limits["flicker"]),
+        "dims": result.facts.get("control") == "phase" if context.alternating else fastest >= (context.frequency or context.limits["flicker"]),
         "fast": fastest >= FAST,
         "isolated": traits.isolates,
         "silent": traits.silent,

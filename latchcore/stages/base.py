@@ -57,6 +57,8 @@ class Stage(Protocol):
     summary: str
     settings: tuple[Setting, ...]
 
+    # A stage may also have ``beginning(context)``: settings it begins with, for what the load declares.
+
     def suits(self, context: ChannelContext) -> str | None:
         """Why the stage cannot serve this load at all, or ``None``."""
 

@@ -33,6 +33,11 @@ suits = power_load
 GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
 
 
+def beginning(context: ChannelContext) -> dict[str, str]:
+    """What it begins with: phase control where the load is to be dimmed."""
+    return {"control": "phase"} if "dims" in context.channel.needs else {}
+
+
 def size(context: ChannelContext) -> StageResult:
     """Size the stage with the user's triac, or the smallest class that holds."""
     fixed = context.around.part(context.setting("triac"))

@@ -6,7 +6,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-VIEWS = ["", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch3/", "channels/ch4/", "channels/ch7/", "channels/ch8/", "channels/ch99/", "channels/ch7/advisor/", "channels/ch5/spread/", "step-in/"]
+VIEWS = ["", "mains/", "channels/ch18/", "channels/ch18/dimming/", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch3/", "channels/ch4/", "channels/ch7/", "channels/ch8/", "channels/ch99/", "channels/ch7/advisor/", "channels/ch5/spread/", "step-in/"]
 
 DRAWER = ["/drawer/", "/drawer/part/?family=nmos", "/drawer/part/?family=resistor"]
 
@@ -122,7 +122,7 @@ def test_the_keyboard_alone_suffices(page, theatre):
     expect(page.locator(".verdict").get_by_text("Nothing clamps")).to_be_visible()
     page.keyboard.press("r")
     expect(page.locator(".verdict").get_by_text("Nothing to mend")).to_be_visible()
-    for key, title in [("1", "Loads"), ("2", "At hand"), ("3", "Stages"), ("4", "Sizes"), ("5", "Rails"), ("6", "Pins"), ("7", "Barriers"), ("8", "Wiring"), ("0", "Keeping"), ("l", "Line-up")]:
+    for key, title in [("1", "Loads"), ("2", "At hand"), ("3", "Stages"), ("4", "Sizes"), ("5", "Rails"), ("6", "Pins"), ("7", "Barriers"), ("8", "Wiring"), ("9", "Mains"), ("0", "Keeping"), ("l", "Line-up")]:
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
     page.keyboard.press("?")

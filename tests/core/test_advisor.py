@@ -4,7 +4,7 @@ import pytest
 
 from latchcore.advisor import advise
 from latchcore.catalogue import Stock, load_catalogue
-from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited
+from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, result
 
 
 def order(build, needs=""):
@@ -118,3 +118,22 @@ def test_everything_that_is_ranked_holds_when_it_is_used(board):
 
             used = evaluate(edited(build, ("set_stage", {"channel": "ch2", "stage": card.kind}))).channels[0]
             assert used.verdict == card.verdict
+
+
+@pytest.mark.parametrize(("kind", "figure", "needs", "first", "because"), [
+    ("filament_lamp", "60 W", "dims", "triac_coupler", "is dimmed or pulsed"),
+    ("heater", "3 kW", "", "contactor", "sheds"),
+    ("heater", "1 kW", "air_gap", "relay_contact", "costs less"),
+    ("induction_motor", "60 W", "", "relay_contact", "costs less"),
+    ("filament_lamp", "60 W", "silent", "solid_relay", "triac, fired by a coupler is next"),
+])  # fmt: skip
+def test_order_and_reason_on_the_line(kind, figure, needs, first, because):
+    build = bench(kind, "230 V", figure, rail="230 V", source="mains", stage="relay_contact", board=RADIO)
+    build = edited(build, ("add_rail", {"voltage": "5 V ±3 %", "rating": "2 A"}), ("set_rail", {"rail": "rail1", "plug": "polarised"}), ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}))
+    if needs:
+        build = edited(build, ("set_needs", {"channel": "ch2", "needs": needs}))
+    best = advise(build, "ch2")[0]
+    assert best.kind == first and because in best.reason
+    # Using it is one edit, and it is what was worked out.
+    used = edited(build, ("set_stage", {"channel": "ch2", "stage": first}))
+    assert advise(used, "ch2")[0].chosen and result(used).facts.get("control") == ("phase" if needs == "dims" else result(used).facts.get("control"))

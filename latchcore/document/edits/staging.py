@@ -19,7 +19,8 @@ def set_stage(build: Build, channel: str, stage: str) -> str:
         raise EditError(f"“{stage}” is no stage; expected one of {', '.join(STAGES)}.", "stage")
     shared = {s.key for s in STAGES[stage].settings} - {"transistor", "pull_resistor"}
     kept = {key: value for key, value in found.stage.settings.items() if key in shared}
-    found.stage = Stage(kind=stage, settings=kept)
+    begun = getattr(STAGES[stage], "beginning", lambda _: {})(BuildContext(build, in_use()).channel(found))
+    found.stage = Stage(kind=stage, settings=kept | begun)
     return f"{found.name}: {STAGES[stage].title}"
 
 
