@@ -57,7 +57,7 @@ class Bipolar(Record):
 
     def gain(self, current: float) -> float:
         """Least gain at a collector current, coldest; on logarithms between the given points, held outside them."""
-        return float(np.exp(np.interp(np.log(current), np.log(self.gain_at), np.log(self.gain_min))))
+        return float(np.exp(np.interp(np.log(max(current, 1e-9)), np.log(self.gain_at), np.log(self.gain_min))))
 
 
 class Mosfet(Record):

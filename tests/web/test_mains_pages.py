@@ -6,6 +6,7 @@ import pytest
 
 from tests.web.test_modules import send
 from workbench.actions.creating import create_empty, create_from_file
+from workbench.models import StockPart
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
 LAMP = "ch18"
@@ -70,3 +71,16 @@ def test_the_caution_stands_on_every_page_of_a_build_with_mains_and_no_page_call
     said = text(client, theatre, page)
     assert "Hazardous voltage in this build: house line" in said
     assert " safe " not in said.lower() and "is safe" not in said.lower()
+
+
+def test_a_triac_of_ones_own_goes_into_the_drawer_with_its_traps_named_and_serves(client, theatre, post):
+    form = client.get("/drawer/part/", {"family": "triac"}).content.decode()
+    assert "Trap:" in form and "coldest junction" in form
+    data = {"family": "triac", "base": "triac-800v-8a-sensitive", "title": "triac 800 V 16 A", "i_rms": "16 A", "i2t": "128", "quantity": "2"}
+    assert client.post("/drawer/part/", data).status_code == 302
+    part = StockPart.objects.get()
+    _, build = post(f"channels/{LAMP}/", edit="set_setting", channel=LAMP, triac=part.key)
+    used = build.report.channel(LAMP).result.parts["switch"]
+    assert (used.i_rms, used.i2t, used.sensitive) == (16.0, 128.0, True)
+    wrong = client.post("/drawer/part/", data | {"title": "another", "i2t": "much"})
+    assert wrong.status_code == 422 and 'value="much"' in wrong.content.decode()
