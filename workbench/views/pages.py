@@ -102,6 +102,7 @@ class BuildPage(View):
             "around": around, "station": self.station,
             "stock_choice": "yes" if build.document.prefer_stock else "no",
             "hazardous": [r for r in build.document.rails if around.hazardous(r)],
+            "dangerous": {c.id for c in build.document.channels if c.rail and around.hazardous(build.document.rail(c.rail))},
             "redo": history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
         page["findings"] = own_first(build.report.all_findings, self.station)

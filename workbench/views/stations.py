@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.urls import reverse
 
+from drawings.build_plan import build_plan
 from drawings.histogram import histogram
 from drawings.schematic import schematic
 from drawings.timeline import timeline_picture
@@ -19,6 +20,7 @@ from latchcore.stages import STAGES
 from latchcore.standardise import common_resistors
 from latchcore.stepin import judge
 from latchcore.timeline import row
+from latchcore.wiring import wire_list
 from workbench.actions import history
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
@@ -228,4 +230,6 @@ class Sheet(LineUp):
         """Every channel with its drawing."""
         rows = zip(build.document.channels, build.report.channels, strict=True)
         drawn = [(c, r, schematic(r.result, build.document, c) if r.result else None) for c, r in rows]
-        return {"drawn": drawn, "redo": history.redo_target(build)}
+        around = BuildContext(build.document, catalogue())
+        wires = wire_list(around, build.report)
+        return {"drawn": drawn, "redo": history.redo_target(build), "plan": build_plan(around, build.report) if wires else "", "wires": wires}
