@@ -135,3 +135,14 @@ def test_a_variant_is_shown_beside_and_taken_in_one_edit_that_can_be_undone(clie
     assert fresh.document.board == "board-8bit-5v-20" and fresh.document.channel("ch3").pin.startswith("L")
     _, fresh = post("variants/", edit="undo")
     assert fresh.document.board == "board-radio-3v3" and fresh.document.channel("ch3").pin == "P25"
+
+
+def test_the_sheet_of_a_build_that_is_not_finished_says_what_is_missing(client, theatre, post):
+    post("loads/", edit="set_channel_rail", channel="ch3", rail="")
+    page = text(client, theatre, "sheet/")
+    assert "not stated: rail" in page and "Trapdoor" in page
+
+
+def test_the_sheet_carries_plan_inputs_and_wires(client, theatre):
+    page = text(client, theatre, "sheet/")
+    assert "Plan of the build" in page and "Curtain ends" in page and "board P25 (line 25, left 9)" in page

@@ -176,7 +176,7 @@ def tightest(result):
 @register.filter
 def by_headroom(measures):
     """The tightest first; of measures that answer to one check about one quantity the tighter stands for both."""
-    return sorted(measures, key=lambda m: m.headroom)
+    return sorted(measures or (), key=lambda m: m.headroom)
 
 
 @register.filter
