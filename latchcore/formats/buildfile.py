@@ -12,6 +12,7 @@ from latchcore.context import BuildContext
 from latchcore.document.edits.registry import plain
 from latchcore.document.models import FORMAT, SCHEMA_VERSION, Build
 from latchcore.evaluate import evaluate
+from latchcore.formats.references import hold_references
 from latchcore.quantity import QuantityError
 
 MOST_BYTES = 2_000_000
@@ -140,7 +141,7 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
         refuse("region", f"“{build.region}” is not known")
     if build.board is not None and around.board is None:
         refuse("board", f"“{build.board}” neither ships nor travels with the file")
-    ids = [item.id for item in (*build.rails, *build.channels, *build.machines)]
+    ids = [item.id for item in (*build.rails, *build.channels, *build.inputs, *build.routes, *build.machines)]
     if len(ids) != len(set(ids)):
         refuse("ids", "two pieces share one id")
     highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)
@@ -155,6 +156,7 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
             raise BuildFileError(f"rails.{rail.id}.voltage: {error}") from error
     if build.board_feed is not None and build.rail(build.board_feed) is None:
         refuse("board_feed", f"there is no rail “{build.board_feed}”")
+    hold_references(build, refuse)
     for channel in build.channels:
         place = f"channels.{channel.id}"
         if channel.load.kind not in catalogue.loads:

@@ -179,3 +179,18 @@ def test_evaluating_twice_gives_the_same_report():
     build = bench("solenoid", figure="8 Ω", stage="nmos_low_side")
     first, second = (evaluate_afresh(build, load_catalogue()) for _ in range(2))
     assert report_data(first) == report_data(second)
+
+
+@pytest.mark.parametrize(("where", "value", "says"), [
+    (("rails", 0, "fed_by"), "rail99", "there is no rail"), (("rails", 0, "fed_by"), "rail2", "circle"), (("rails", 1, "switched_by"), "ch99", "there is no channel"), (("rails", 1, "joined_with"), "rail99", "there is no rail"),
+    (("channels", 0, "confirmed_by"), "in99", "there is no input"), (("channels", 0, "moves_with"), "ch3", "no other channel"), (("channels", 1, "moves_with"), "ch5", "itself moves"), (("channels", 0, "series_switch"), "ch99", "there is no channel"),
+    (("inputs", 0, "rail"), "rail99", "there is no rail"), (("inputs", 0, "pull"), "strong", "not a quantity"), (("inputs", 1, "lowest"), "left", "no plain number"), (("inputs", 0, "id"), "ch3", "share one id"),
+])  # fmt: skip
+def test_a_file_that_does_not_hold_together_is_refused_by_the_place(where, value, says):
+    raw = json.loads((ROOT / "demo" / "hollyhock-marionettes.json").read_text())
+    raw["rails"][1]["fed_by"] = "rail1" if says == "circle" else None
+    raw["channels"][2]["moves_with"] = "ch3" if says == "itself moves" else None
+    target = raw[where[0]][where[1]]
+    target[where[2]] = value
+    with pytest.raises(BuildFileError, match=says):
+        read_build(json.dumps(raw).encode())

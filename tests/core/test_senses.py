@@ -226,3 +226,10 @@ def test_a_detector_on_direct_current_is_refused_and_one_without_a_rail_asks_for
 
 def test_a_secondary_that_is_too_low_never_leaves_the_pulse():
     assert findings(detector("zero_transformer", voltage="2 V"))["T5"] == "fix"
+
+
+def test_a_rail_that_an_input_senses_is_not_removed_under_it():
+    build = sensing("opto", rail={"voltage": "24 V", "rating": "1 A"}, name="Pump runs")
+    build = edited(build, ("set_input", {"what": "in2", "rail": "rail1"}))
+    with pytest.raises(EditError, match="still feeds Pump runs"):
+        apply(build, "remove_rail", {"rail": "rail1"})

@@ -76,7 +76,7 @@ def remove_rail(build: Build, rail: str) -> str:
     """Remove a rail that nothing hangs on."""
     found = the_rail(build, rail)
     users = [c.name for c in build.channels if rail in (c.rail, c.stage.settings.get("coil_rail"))] + (["the board"] if build.board_feed == rail else [])
-    users += [r.name for r in build.rails if r.fed_by == rail]
+    users += [r.name for r in build.rails if r.fed_by == rail] + [i.name for i in build.inputs if i.rail == rail]
     if users:
         raise EditError(f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail")
     build.rails.remove(found)

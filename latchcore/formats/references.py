@@ -1,0 +1,59 @@
+"""What one piece of a build says of another must be there: rails of rails, channels of channels, inputs, lines."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from latchcore.document.models import Build
+from latchcore.quantity import QuantityError, parse
+from latchcore.senses.levels import number
+
+
+def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
+    """
+    Check every reference of a build.
+
+    Parameters
+    ----------
+    build : Build
+    refuse : callable
+        Called with the place and what is wrong there; it raises
+    """
+    rails, channels, inputs = ({i.id for i in items} for items in (build.rails, build.channels, build.inputs))
+
+    def there(place: str, name: str | None, known: set[str], what: str) -> None:
+        if name is not None and name not in known:
+            refuse(place, f"there is no {what} “{name}”")
+
+    for rail in build.rails:
+        place = f"rails.{rail.id}"
+        there(f"{place}.fed_by", rail.fed_by, rails, "rail")
+        there(f"{place}.joined_with", rail.joined_with, rails, "rail")
+        there(f"{place}.switched_by", rail.switched_by, channels, "channel")
+        seen, now = {rail.id}, rail.fed_by
+        while now is not None and build.rail(now) is not None:
+            if now in seen:
+                refuse(f"{place}.fed_by", "the rails feed each other in a circle")
+            seen.add(now)
+            now = build.rail(now).fed_by
+    for channel in build.channels:
+        place = f"channels.{channel.id}"
+        there(f"{place}.series_switch", channel.series_switch, channels, "channel")
+        there(f"{place}.confirmed_by", channel.confirmed_by, inputs, "input")
+        there(f"{place}.moves_with", channel.moves_with, channels - {channel.id}, "other channel")
+        lead = build.channel(channel.moves_with)
+        if lead is not None and lead.moves_with is not None:
+            refuse(f"{place}.moves_with", f"{lead.id} itself moves with another")
+    for item in build.inputs:
+        place = f"inputs.{item.id}"
+        there(f"{place}.rail", item.rail, rails, "rail")
+        try:
+            if item.pull not in ("auto", "internal", "none"):
+                parse(item.pull, "Ω")
+            number(item.lowest)
+            number(item.highest)
+        except QuantityError as error:
+            refuse(place, str(error))
+    for route in build.routes:
+        for member in route.members:
+            there(f"routes.{route.id}.members", member, channels, "channel")
