@@ -86,9 +86,9 @@ def _sides(part: Part) -> list[tuple[str, ...]]:
     return found
 
 
-def links_of(net: Netlist) -> list[tuple[str, str, str]]:
+def links_of(net: Netlist, graph: nx.MultiGraph | None = None) -> list[tuple[str, str, str]]:
     """Every pair of nodes some part lets current through between, with the part."""
-    return [(a, b, data["ref"]) for a, b, data in net.graph().edges(data=True)]
+    return [(a, b, data["ref"]) for a, b, data in (net.graph() if graph is None else graph).edges(data=True)]
 
 
 def barriers_of(net: Netlist) -> list[tuple[str, str, str, str]]:
@@ -119,7 +119,8 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
     >>> barrier_map(BuildContext(Build(name="Bench"), load_catalogue()), Netlist()).islands
     ()
     """
-    build, links = around.build, links_of(net)
+    graph = net.graph()
+    build, links = around.build, links_of(net, graph)
     hazardous = {n for r in build.rails if around.hazardous(r) for n in (r.id, around.return_of(r))} - {"0V"}
     low = [r for r in build.rails if not around.hazardous(r)]
     touchable = {n for r in low if r.touchable for n in (r.id, around.return_of(r))} | {"0V"}
@@ -135,7 +136,7 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
             if present is None and not found.needed(i, other.index):
                 continue
             pairs.append(Pair(one, other, found.needed(i, other.index), present, tuple(f"{name} ({kind})" for _, name, kind in way), found.sufficient(i, other.index)))
-    return BarrierMap(shown, gates, tuple(pairs), tuple(bypasses(net)))
+    return BarrierMap(shown, gates, tuple(pairs), tuple(bypasses(net, graph)))
 
 
 def _island(around: BuildContext, net: Netlist, index: int, group: list[str], found, names) -> Island:
@@ -148,7 +149,7 @@ def _island(around: BuildContext, net: Netlist, index: int, group: list[str], fo
                   index in found.touchable, index in found.earthed)  # fmt: skip
 
 
-def bypasses(net: Netlist) -> list[Bypass]:
+def bypasses(net: Netlist, graph: nx.MultiGraph | None = None) -> list[Bypass]:
     """
     Barriers whose sides are one piece of metal all the same, each with the shortest way round.
 
@@ -161,7 +162,7 @@ def bypasses(net: Netlist) -> list[Bypass]:
     ('W1',)
     """
     found = []
-    graph = net.graph()
+    graph = net.graph() if graph is None else graph
     for part in net.parts:
         if part.kind not in BARRIERS:
             continue

@@ -14,6 +14,7 @@ from latchcore.checks.remedies import remedies, weight
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
 from latchcore.netlist import Netlist
+from latchcore.pinning import demands
 from latchcore.quantity import show
 from latchcore.rails import rail_reports
 from latchcore.report import ChannelReport, Finding, Remedy, Report, StageResult
@@ -136,8 +137,9 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         fed = build.rail(build.board_feed)
         feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **({"vdd": VDD} if net.at(VDD) else {}))
-    sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i)]
-    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *guards.build(around), *isolation.build(around, net), *sensed]]
+    wanted = demands(build, around)
+    sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i, wanted)]
+    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses, wanted), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *guards.build(around), *isolation.build(around, net), *sensed]]
     return Report(
         build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
     )  # fmt: skip

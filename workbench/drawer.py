@@ -4,15 +4,34 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import replace
 from functools import lru_cache
 
 from latchcore.catalogue import Catalogue, Stock, load_catalogue, read_part
 
+_HELD: ContextVar[Catalogue | None] = ContextVar("catalogue of this answer", default=None)
+
+
+@contextmanager
+def held_catalogue() -> Iterator[None]:
+    """Ask the drawer once for all of one answer; only where the answer changes nothing in the drawer."""
+    token = _HELD.set(catalogue())
+    try:
+        yield
+    finally:
+        _HELD.reset(token)
+
 
 def catalogue() -> Catalogue:
     """The catalogue with the drawer as it is now; the same object while nothing in the drawer has changed."""
     from workbench.models import StockPart
+
+    held = _HELD.get()
+    if held is not None:
+        return held
 
     rows = StockPart.objects.order_by("key").values_list("key", "family", "figures", "value", "quantity")
     return _laid_over(json.dumps(list(rows)))

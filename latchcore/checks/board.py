@@ -12,12 +12,11 @@ from latchcore.report import Finding, Remedy, StageResult
 from latchcore.waysout import ways_out
 
 
-def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) -> list[Finding]:
+def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]], wanted: list[Demand]) -> list[Finding]:
     """P2, P10 and P11, and P1 where channels share a pin on purpose."""
     if around.board is None:
-        return _twice(around, demands(around.build, around))
+        return _twice(around, wanted)
     hung = _watchdog(around, uses)
-    wanted = demands(around.build, around)
     return [*_twice(around, wanted), *_together(around, uses), *_timers(around), *_totals(around, uses), *_short(around, uses, wanted), *hung]
 
 

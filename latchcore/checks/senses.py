@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from latchcore.context import BuildContext
 from latchcore.document.models import Build, SenseInput
+from latchcore.pinning import Demand, refusal
 from latchcore.quantity import show
 from latchcore.report import Finding, Remedy
 from latchcore.senses import InputReport, sense
@@ -18,9 +19,9 @@ TITLES = {
 }  # fmt: skip
 
 
-def findings(around: BuildContext, item: SenseInput, report: InputReport) -> list[Finding]:
-    """Every finding of one input, each with the edits that mend it and were tried."""
-    found = _pins(around, item)
+def findings(around: BuildContext, item: SenseInput, report: InputReport, wanted: list[Demand]) -> list[Finding]:
+    """Every finding of one input among the lines the build wants, each with the edits that mend it and were tried."""
+    found = _pins(around, item, wanted)
     if around.hazardous(around.build.rail(item.rail)) and item.kind not in ("opto", "zero_transformer", "zero_coupler"):
         found.append(Finding("I4", "stop", item.id, "Mains sensed without a barrier", f"{report.title} on {around.build.rail(item.rail).name}: its line is one piece of metal with the board.",
                              "Whoever touches the board touches the line. A divider is no barrier.", "any", remedies=(Remedy("Sense it through a coupler with a barrier", (("set_input", {"what": item.id, "kind": "opto"}),)),), lasting=True))  # fmt: skip
@@ -37,12 +38,10 @@ def findings(around: BuildContext, item: SenseInput, report: InputReport) -> lis
     return found
 
 
-def _pins(around: BuildContext, item: SenseInput) -> list[Finding]:
+def _pins(around: BuildContext, item: SenseInput, wanted: list[Demand]) -> list[Finding]:
     """P3 and P10 of the lines it is on."""
-    from latchcore.pinning import demands, refusal
-
     found = []
-    for d in demands(around.build, around):
+    for d in wanted:
         if d.key.split(".")[0] != item.id or d.pin is None or around.board is None:
             continue
         pin = around.board.pin(d.pin)

@@ -178,6 +178,12 @@ class Channel(Model):
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
     note: Note = ""
 
+    def duplicate(self) -> Channel:
+        """A copy that may be edited; copied by hand, for every remedy is tried on one."""
+        load = self.load.model_copy(update={"hazards": None if self.load.hazards is None else list(self.load.hazards)})
+        stage = self.stage.model_copy(update={"settings": dict(self.stage.settings)})
+        return self.model_copy(update={"load": load, "stage": stage, "needs": list(self.needs), "accepted": dict(self.accepted)})
+
 
 class SenseInput(Model):
     """
@@ -269,7 +275,11 @@ class Build(Model):
 
     def duplicate(self) -> Build:
         """A copy that may be edited; part records are never edited in place, so they are shared."""
-        kept = {name: [item.model_copy(deep=True) for item in getattr(self, name)] for name in ("rails", "channels", "inputs", "routes", "machines")}
+        kept = {
+            "rails": [rail.model_copy() for rail in self.rails], "inputs": [item.model_copy() for item in self.inputs],
+            "channels": [channel.duplicate() for channel in self.channels], "machines": [machine.model_copy(deep=True) for machine in self.machines],
+            "routes": [route.model_copy(update={"members": list(route.members)}) for route in self.routes],
+        }  # fmt: skip
         return self.model_copy(update=kept | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
 
     def channel(self, channel_id: str) -> Channel | None:

@@ -46,3 +46,5 @@ def save(build: Build, document: Document, action: str, summary: str, seen: int)
         if build.version != seen:
             raise Stale(build, seen)
         move_head(build, write_revision(build, document, action, summary), seen)
+    # The document was validated to be saved; it need not be read back for the answer.
+    build.__dict__["document"] = document

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django import template
+from django.utils.html import format_html, format_html_join
 from django.utils.safestring import mark_safe
 
 from drawings.gate import gate
@@ -13,6 +14,7 @@ from latchcore.checks.measured import LIMIT_NAMES
 from latchcore.quantity import digits, show
 from latchcore.stages import STAGES
 from latchcore.stages.base import TYPED
+from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon
 
 register = template.Library()
@@ -75,35 +77,40 @@ def steps(result, symbol):
 
 
 @register.filter
+def working_items(steps):
+    """Steps of a working as list items, written at once."""
+    rows = ((step.as_text(), format_html("<small>{}</small>", step.why) if step.why else "") for step in steps)
+    return format_html_join("", "<li><code>{}</code>{}</li>", rows)
+
+
+@register.filter
 def get(mapping, key):
     """A key of a mapping, or nothing."""
     return mapping.get(key, "") if mapping else ""
 
 
-@register.inclusion_tag("parts/field.html", takes_context=True)
+@register.simple_tag(takes_context=True)
 def field(context, edit, name, label, value="", unit="", hint="", channel=None, rail=None, series="", kind="text", id_extra="", placeholder=""):
     """A field that shows what was typed when the edit was refused, with the message beside it."""
     refused = context.get("refused")
     typed = refused.typed(edit, name, channel, rail) if refused else None
     wrong = refused is not None and typed is not None and refused.field in (name, None)
-    return {
-        "name": name, "label": label, "value": typed if typed is not None else (value if value is not None else ""),
-        "unit": unit, "hint": hint, "series": series, "kind": kind, "placeholder": placeholder,
-        "error": refused.message if wrong else "",
-        "id": f"f-{edit}-{name}-{channel or rail or ''}{id_extra}",
-    }  # fmt: skip
+    return text_field(
+        id=f"f-{edit}-{name}-{channel or rail or ''}{id_extra}", name=name, label=label, value=typed if typed is not None else ("" if value is None else value),
+        unit=unit, hint=hint, series=series, kind=kind, placeholder=placeholder, error=refused.message if wrong else "",
+    )  # fmt: skip
 
 
-@register.inclusion_tag("parts/choice.html", takes_context=True)
+@register.simple_tag(takes_context=True)
 def choice(context, edit, name, label, value, options, channel=None, rail=None, empty=""):
     """A choice among (key, words) pairs or records with id and title."""
     pairs = [(o.id, o.title) if hasattr(o, "title") and hasattr(o, "id") else tuple(o) for o in options]
     refused = context.get("refused")
     typed = refused.typed(edit, name, channel, rail) if refused else None
     wrong = refused is not None and typed is not None and refused.field == name
-    return {"name": name, "label": label, "value": typed if typed is not None else value, "options": pairs,
-            "empty": empty, "error": refused.message if wrong else "",
-            "id": f"f-{edit}-{name}-{channel or rail or ''}"}  # fmt: skip
+    return select_field(
+        id=f"f-{edit}-{name}-{channel or rail or ''}", name=name, label=label, chosen=typed if typed is not None else value, pairs=pairs, empty=empty, error=refused.message if wrong else "",
+    )  # fmt: skip
 
 
 @register.filter

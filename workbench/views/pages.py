@@ -13,7 +13,7 @@ from latchcore.document.edits import EditError
 from workbench.actions import history
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale
-from workbench.drawer import catalogue
+from workbench.drawer import catalogue, held_catalogue
 from workbench.models import Build
 from workbench.stations import own_first, spine
 
@@ -40,6 +40,11 @@ class BuildPage(View):
 
     station = "lineup"
     template = "build/lineup.html"
+
+    def dispatch(self, request: HttpRequest, *args, **kwargs) -> HttpResponse:
+        """A page of a build reads the drawer and never changes it: once is enough."""
+        with held_catalogue():
+            return super().dispatch(request, *args, **kwargs)
 
     def get(self, request: HttpRequest, pk: int, **kwargs) -> HttpResponse:
         """Show the page."""
