@@ -146,3 +146,12 @@ def test_the_sheet_of_a_build_that_is_not_finished_says_what_is_missing(client, 
 def test_the_sheet_carries_plan_inputs_and_wires(client, theatre):
     page = text(client, theatre, "sheet/")
     assert "Plan of the build" in page and "Curtain ends" in page and "board P25 (line 25, left 9)" in page
+
+
+def test_redo_stays_while_an_edit_changes_nothing_and_goes_with_one_that_does(post):
+    post("pins/", edit="lock_pin", what="ch3", locked="yes")
+    post("pins/", edit="undo")
+    answer, fresh = post("pins/", edit="rename_channel", channel="ch3", name="Lantern strip")
+    assert 'title="redo: Lantern strip locked on P25"' in answer.content.decode()
+    answer, fresh = post("pins/", edit="rename_channel", channel="ch3", name="Lamps")
+    assert 'title="redo:' not in answer.content.decode()

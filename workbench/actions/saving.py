@@ -23,7 +23,7 @@ def write_revision(build: Build, document: Document, action: str, summary: str) 
     """Append a revision after the head; inside a transaction of the caller's."""
     number = (build.revisions.aggregate(most=Max("number"))["most"] or 0) + 1
     return Revision.objects.create(
-        build=build, number=number, parent=build.head, document=document.model_dump(mode="json"), action=action,
+        build=build, number=number, parent=build.head, document=document.model_dump(mode="json", exclude_none=True), action=action,
         summary=summary[:300],
     )  # fmt: skip
 

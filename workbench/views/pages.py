@@ -61,6 +61,7 @@ class BuildPage(View):
             seen = int(request.POST.get("version", ""))
         except ValueError:
             seen = -1
+        before = build.version
         try:
             says = self.carry_out(build, name, args, seen)
         except EditError as error:
@@ -71,7 +72,7 @@ class BuildPage(View):
             )
         target = self.after(build, name, args, kwargs)
         if request.htmx and target is None:
-            return self.show(request, build, says=says, **kwargs)
+            return self.show(request, build, says=says, fresh=build.version != before and name not in ("undo", "redo"), **kwargs)
         if request.htmx:
             return HttpResponse(status=204, headers={"HX-Redirect": target})
         return HttpResponseRedirect(target or request.path)
@@ -108,7 +109,8 @@ class BuildPage(View):
             "stock_choice": "yes" if build.document.prefer_stock else "no",
             "hazardous": [r for r in build.document.rails if around.hazardous(r)],
             "dangerous": {c.id for c in build.document.channels if c.rail and around.hazardous(build.document.rail(c.rail))},
-            "redo": history.redo_target(build), "spine": spine(build), "selected": None,
+            # Nothing follows a revision that was just written.
+            "redo": None if context.get("fresh") else history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
         page["findings"] = own_first(build.report.all_findings, self.station)
         page |= context | self.content(build, **context)
