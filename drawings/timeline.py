@@ -100,6 +100,6 @@ def _wrapped(c: Canvas, words: str, x: float, y: float, width: float) -> None:
         c.text(x, y + 10, words, "strong")
         return
     cut = words.split()
-    half = next(n for n in range(len(cut), 0, -1) if len(" ".join(cut[:n])) * 6.2 <= width + 24 or n == 1)
+    half = next(n for n in range(len(cut), 0, -1) if len(" ".join(cut[:n])) * 6.2 <= width + 8 or n == 1)
     c.text(x, y, " ".join(cut[:half]), "strong")
     c.text(x, y + 12, " ".join(cut[half:]), "strong")
