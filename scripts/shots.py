@@ -25,7 +25,7 @@ VIEWS = [
     ("advisor", "channels/ch7/advisor/", None),
     ("spread", "channels/ch5/spread/", None),
     ("drawer", "/drawer/", None),
-    ("step-in", "step-in/", None),
+    ("step-in", "vents:step-in/", None),
     ("rails", "rails/", None),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),

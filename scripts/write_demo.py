@@ -127,6 +127,9 @@ VENTS = [
     ("add_channel", {"name": "Roof vent", "kind": "solenoid", "voltage": "12 V", "figure": "600 mA", "pin": "P27", "rail": "rail1", "stage": "relay_module"}),
     ("set_setting", {"channel": "ch5", "module": "module-5v-high", "coil_rail": "rail2"}),
     ("set_use", {"channel": "ch5", "cycles_per_day": "40"}),
+    ("add_machine", {"name": "Old propagator"}),
+    ("set_machine", {"machine": "m6", "untouched": "Its lamp comes on a second after its own button is pressed, and goes off by a second press.", "stores_high_voltage": "no",
+                     "button.exists": "yes", "button.supply": "isolated_low", "supply_side.exists": "yes", "supply_side.supply": "mains", "inside.exists": "yes", "inside.supply": "unknown", "inside.opens": "yes"}),
 ]
 
 

@@ -1,6 +1,8 @@
 """Rails of whole documents: the tree of supplies, and every finding that a rail can bring, tripping and not tripping."""
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from latchcore.document.edits import EditError, apply
 from latchcore.document.models import Build
@@ -227,3 +229,21 @@ def test_the_boards_own_feed_is_looked_at(volts, source, said):
 
 def test_a_sound_little_bench_has_nothing_to_say_about_its_rails():
     assert not {c for c in findings(bench()) if c[0] == "S"}
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.tuples(st.sampled_from(["rail1", "rail2"]), st.integers(20, 900)), min_size=1, max_size=6), st.sampled_from(["linear", "switching", ""]))
+def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_it(loads, converter):
+    volts = {"rail1": "12 V", "rail2": "5 V"}
+    build = rails({"voltage": "12 V", "rating": "9 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": converter})
+    before = [(r.idle, r.typical, r.all_on, r.worst) for r in evaluate(build).rails]
+    for where, milliamperes in loads:
+        build = lamp(build, f"{milliamperes} mA", where, volts[where])
+        now = [(r.idle, r.typical, r.all_on, r.worst) for r in evaluate(build).rails]
+        assert all(b >= a - 1e-12 for old, new in zip(before, now, strict=True) for a, b in zip(old, new, strict=True))
+        before = now
+    for idle, typical, all_on, worst in before:
+        assert idle <= typical + 1e-12 and typical <= all_on + 1e-12 and all_on <= worst + 1e-12
+    top, below = evaluate(build).rails
+    watts = below.volts.typ * below.all_on
+    assert top.all_on * top.volts.max >= watts * (1 - 1e-9)
