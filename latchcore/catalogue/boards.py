@@ -10,7 +10,7 @@ from latchcore.catalogue.figures import Amperes, OhmSpread, Record, Seconds, Vol
 
 
 class Pin(BaseModel):
-    """One line of a board under all its names."""
+    """One line of a board under all its names; ``pull_up`` is whether the program can turn a pull-up on inside."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_+-]{1,12}$")]
@@ -23,6 +23,7 @@ class Pin(BaseModel):
     start: Literal["high", "low"] | None = None
     group: Words | None = None
     timer: Words | None = None
+    pull_up: Literal["inside", "none"] = "inside"
 
 
 class Board(Record):

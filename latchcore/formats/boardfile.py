@@ -15,7 +15,7 @@ from latchcore.document.edits.registry import plain
 
 #: Figures a board has besides its name, its power pins and its lines.
 FIGURES = tuple(n for n in Board.model_fields if n not in ("id", "title", "source", "family", "power_pins", "pins"))
-PIN_CELLS = ("id", "chip", "header", "can", "owner", "reset", "pull", "start", "group", "timer")
+PIN_CELLS = ("id", "chip", "header", "can", "owner", "reset", "pull", "start", "group", "timer", "pull_up")
 COLUMNS = ("row", *PIN_CELLS, "value")
 MOST_PINS, MOST_POWER, MOST_BYTES = 200, 20, 200_000
 CAN = ("in", "out", "pwm", "analogue", "interrupt")

@@ -82,6 +82,9 @@ def _pull(context: InputContext, window) -> tuple[float | None, str, float | Non
         return None, "none", None
     if item.pull == "internal":
         inside = context.board.internal_pull
+        bare = [p.id for p in (context.pin, context.board.pin(item.pin_two)) if p is not None and p.pull_up == "none"]
+        if bare:
+            return None, f"none: {' and '.join(bare)} {'have' if len(bare) > 1 else 'has'} none inside", None
         return (inside.max, f"inside the board, {show(inside.min, 'Ω')} to {show(inside.max, 'Ω')}", None) if inside else (None, "none: the board has none", None)
     if item.pull == "auto":
         fit = window.admissible or [window.nominal_min]

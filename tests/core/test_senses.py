@@ -62,8 +62,8 @@ def test_no_pull_is_a_fix_and_the_sized_one_mends_it():
 
 
 def test_the_boards_own_pull_does_for_a_short_lead_and_not_for_a_long_one():
-    assert not findings(sensing("reed", pull="internal", lead_length="30 cm"))
-    long = sensing("reed", pull="internal", lead_length="12 m")
+    assert not findings(sensing("reed", pull="internal", lead_length="30 cm", pin="P25"))
+    long = sensing("reed", pull="internal", lead_length="12 m", pin="P25")
     lost = next(m for m in report(long).measures if m.key == "open_level")
     hum = 10e-12 * 12 * 2 * math.pi * 60 * 253 * math.sqrt(2)
     assert lost.worst == pytest.approx((hum + 1e-6) * 80e3)
@@ -233,3 +233,9 @@ def test_a_rail_that_an_input_senses_is_not_removed_under_it():
     build = edited(build, ("set_input", {"what": "in2", "rail": "rail1"}))
     with pytest.raises(EditError, match="still feeds Pump runs"):
         apply(build, "remove_rail", {"rail": "rail1"})
+
+
+def test_a_line_without_a_pull_up_inside_does_not_get_one_by_asking():
+    build = edited(sensing("reed", pull="internal"), ("set_input", {"what": "in1", "pin": "P34"}))
+    assert findings(build)["T5"] == "fix" and not findings(mended(build, "T5"))
+    assert not findings(edited(build, ("set_input", {"what": "in1", "pin": "P25"})))
