@@ -226,3 +226,14 @@ def test_larger_boards_keep_the_logic_voltage():
 
 def test_a_sound_bench_says_nothing_of_pins():
     assert not {c for c in findings(bench()) if c[0] == "P" and c != "P14"}
+
+
+def test_a_new_channel_takes_a_quiet_free_line_before_the_one_with_the_boards_own_light():
+    for board in BOARDS:
+        build = edited(Build(name="new"), ("set_board", {"board": board.id}), ("add_rail", {"voltage": "12", "rating": "2 A"}), ("add_channel", {"kind": "led_strip", "voltage": "12 V", "figure": "500 mA"}))
+        assert board.pin(build.channels[0].pin).owner is None and build.rails[0].name.startswith("12 V")
+
+
+def test_a_load_on_the_line_begins_behind_a_contact_and_not_on_a_transistor():
+    build = edited(Build(name="new"), ("set_board", {"board": RADIO}), ("add_rail", {"voltage": "230 V", "source": "mains"}), ("add_rail", {"voltage": "5 V", "rating": "1 A"}), ("add_channel", {"kind": "filament_lamp", "voltage": "230 V", "figure": "40 W"}))
+    assert build.channels[0].stage.kind == "relay_contact" and "I1" not in findings(build)

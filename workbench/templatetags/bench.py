@@ -25,6 +25,10 @@ SHORT = {
     "D4": "gate volts", "D5": "gate volts", "D6": "heat", "D7": "gate pulse", "D9": "PWM", "D11": "volts left",
     "D12": "bare pin", "D13": "surge", "D14": "resistor", "C1": "pull-in", "C2": "over-volts", "C4": "no clamp",
     "C5": "clamp", "C6": "clamp", "S8": "rail",
+    "A1": "current kind", "A2": "dimming", "A3": "heat", "A4": "leakage", "A5": "snubber", "A6": "class", "A7": "fuse", "A8": "gate", "A9": "no gap",
+    "A10": "delay", "K1": "contact", "K2": "surge", "K3": "contact volts", "K4": "wetting", "K5": "hot switching", "K6": "life", "K7": "when dead", "K8": "conductor",
+    "K9": "contacts", "K10": "distance", "P12": "level", "P14": "hung", "T2": "rest", "T3": "unguarded", "T6": "restart", "X5": "way out", "S6": "wire", "C7": "release",
+    "C8": "on-time", "I3": "reference", "D8": "gate", "D10": "array", "D15": "leaks",
 }  # fmt: skip
 
 

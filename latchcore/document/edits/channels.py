@@ -26,7 +26,7 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
     taken = {c.pin for c in build.channels} | {p for i in build.inputs for p in (i.pin, i.pin_two)}
     free = [p for p in around.board.pins if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)]
     rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
-    return [p.id for p in sorted(free, key=lambda p: (rank.get(p.reset, 3), p.start is not None, p.owner is not None))]
+    return [p.id for p in sorted(free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None))]
 
 
 def _matching_rail(build: Build, volts: float) -> str | None:
@@ -51,7 +51,10 @@ def add_channel(
     if rail == "auto":
         rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
     if not stage:
-        stage = USUAL_STAGE.get(kinds[kind].model, "npn_low_side")
+        around = BuildContext(build, in_use())
+        # A transistor is never where alternating current begins.
+        usual = "relay_contact" if rail and around.alternating(build.rail(rail)) else "npn_low_side"
+        stage = USUAL_STAGE.get(kinds[kind].model, usual)
     channel = validated(
         Channel,
         {"id": next_id(build, "ch"), "name": name.strip() or kinds[kind].title, "pin": pin or None, "rail": rail or None,

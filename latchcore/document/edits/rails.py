@@ -19,7 +19,8 @@ def add_rail(build: Build, voltage: str, name: str = "", source: str = "adapter"
     if len(build.rails) >= MOST_RAILS:
         raise EditError(f"A build holds up to {MOST_RAILS} rails.")
     title = in_use().sources[_source(source)].title.lower()
-    data = {"id": next_id(build, "rail"), "name": name.strip() or f"{voltage.strip()} {title}"[:60], "source": source,
+    volts = f"{voltage.strip()} V" if voltage.strip().replace(".", "").replace(",", "").isdigit() else voltage.strip()
+    data = {"id": next_id(build, "rail"), "name": name.strip() or f"{volts} {title}"[:60], "source": source,
             "voltage": voltage, "rating": rating or None}  # fmt: skip
     rail = validated(Rail, data)
     build.rails.append(rail)
