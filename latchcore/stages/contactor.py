@@ -81,7 +81,7 @@ def _coil(context: ChannelContext, result: StageResult, part: Contactor) -> None
     w.note("V_main_coil", "lowest line", "V", volts.min, {}, {}, "lowest line")
     result.measures.append(Measure("main_coil", "C1", "Volts on the contactor's coil", "V", volts.min, "min", "lowest line", "V_main_coil", "A contactor that does not seat chatters, and its coil burns.", fix=0.85 * part.coil, fix_name="85 % of its coil's voltage"))
     w.note("V_main_coil_max", "highest line", "V", volts.max, {}, {}, "highest line")
-    result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=1.1 * part.coil * (1 + 1e-9), stop_name="110 % of its coil's voltage"))
+    result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=1.1 * part.coil, stop_name="110 % of its coil's voltage"))
 
 
 def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> None:
