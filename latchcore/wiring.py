@@ -203,7 +203,7 @@ class _Lister:
     def _module_words(self, part, terminal: str, letter: str) -> str:
         record = next((r for r in (self.results[part.channel].parts.get("module"),) if r), None) if part.channel in self.results else None
         labels = [x.strip() for x in (record.header if record else "").split("|") if x.strip()]
-        printed = {"VCC": ("VCC", "VIN", "DC+", "+"), "COIL+": ("JD-VCC", "COIL+"), "GND": ("GND", "DC-", "-")}.get(terminal)
+        printed = {"VCC": ("VCC", "VIN", "DC+", "+"), "COIL+": ("COIL+", "VCOIL"), "GND": ("GND", "DC-", "-")}.get(terminal)
         if printed:
             return next((x for x in labels if x in printed), terminal)
         if terminal in ("IN", "IN-"):

@@ -158,3 +158,40 @@ def test_no_serious_barrier(page, theatre, look):
         found = Axe().run(page).response["violations"]
         serious = [(v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300]) for v in found if v["impact"] in ("serious", "critical")]
         assert serious == [], view
+
+
+def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
+    page.goto(live_server.url)
+    page.get_by_label("What is it called?").fill("Porch")
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("button", name=re.compile("3.3 V radio board")).click()
+    page.get_by_role("link", name="Add the first rail").click()
+    add = page.locator(".panel.add")
+    for volts, kind, shown in (("230 V", "mains", "230 V mains"), ("5 V", "usb", "5 V usb at the board")):
+        add.get_by_label("Voltage").fill(volts)
+        add.get_by_label("Kind of supply").select_option(kind)
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.locator(".railpanel h2", has_text=shown)).to_be_visible()
+    expect(page.get_by_text("Hazardous voltage in this build: 230 V mains")).to_be_visible()
+    page.locator("#main").focus()
+    page.keyboard.press("1")
+    page.get_by_label("Kind of load").select_option("filament_lamp")
+    page.get_by_label("Rated voltage").fill("230 V")
+    page.get_by_label("Current, power or resistance").fill("40 W")
+    page.get_by_label("What it is called").fill("Lantern")
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("link", name="A Lantern").click()
+    expect(page.get_by_role("img", name="Schematic of Lantern: Relay contact")).to_be_visible()
+    page.keyboard.press("a")
+    page.get_by_label("is dimmed or pulsed").check()
+    expect(page.locator("tbody tr").first).to_contain_text("Triac, fired by a coupler")
+    page.get_by_role("button", name=re.compile("Use this.*Triac")).click()
+    expect(page.get_by_role("cell", name=re.compile("in the design"))).to_contain_text("Triac")
+    page.get_by_role("link", name="back to the channel").click()
+    expect(page.get_by_role("img", name="Schematic of Lantern: Triac, fired by a coupler")).to_be_visible()
+    page.get_by_role("link", name="dimming").click()
+    expect(page.get_by_role("heading", name="For the program")).to_be_visible()
+    page.keyboard.press("9")
+    expect(page.get_by_text("nothing unstated is taken for yes")).to_be_visible()
+    page.get_by_label(re.compile("Behind residual-current protection")).select_option("yes")
+    expect(page.get_by_text("1 of 9 hold")).to_be_visible()
