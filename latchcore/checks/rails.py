@@ -15,6 +15,8 @@ from latchcore.sums import instants, wiring
 #: Share of a board pin's budget that loads may take, started.
 PIN_SHARE = 0.8
 DROP_FIX, DROP_NOTE = 0.05, 0.03
+#: What an adapter has across its output where nothing is stated [F].
+OWN_CAPACITOR = 470e-6
 #: A regulated source limits itself at about so many times what it is printed for.
 LIMITED = 1.5
 #: Sources that can drive far more than their rating into a short.
@@ -22,10 +24,10 @@ UNLIMITED = ("battery", "mains", "mains_derived", "ac_low", "unregulated")
 
 
 def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding]:
-    """S3 to S7, S9 to S11 of every rail of a build."""
+    """S3 to S7 and S9 to S12 of every rail of a build."""
     found: list[Finding] = []
     for rail, report in zip(around.build.rails, reports, strict=True):
-        for check in (_board_pin, _regulator, _sag, _wire, _fuse, _battery, _joined):
+        for check in (_board_pin, _regulator, _sag, _wire, _fuse, _battery, _joined, _pumped):
             found += check(around, rail, report, reports, uses)
     return found + _controller(around) + _board_feed(around)
 
@@ -182,6 +184,29 @@ def _battery(around, rail, report, reports, uses) -> Iterator[Finding]:
     if report.lasts is not None and rail.wanted and report.lasts < parse(rail.wanted, "h") * 3600:
         yield Finding("S10", "note", _where(rail), f"{rail.name} is empty before it is wanted to be", f"About {digits(report.lasts / 3600)} h at {show(report.typical, 'A')}; wanted are {rail.wanted}.",
                       "Four fifths of what is printed, at the typical current.", "typical use", remedies=(Remedy("A larger battery, or less that is on while it waits."),))  # fmt: skip
+
+
+def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
+    """S12: energy that comes back from what is braked or runs on lifts the rail; a battery takes it, an adapter does not."""
+    energy = sum(parse(c.channel.load.returned, "J") for c, _ in uses if c.channel.rail == rail.id and c.channel.load.returned)
+    if not energy or rail.source == "battery" or around.alternating(rail):
+        return
+    limits = [(c.load.maximum, c.channel.name) for c, _ in uses if c.channel.rail == rail.id and c.load.maximum]
+    limits += [(r.parts["transistor"].v_ds if hasattr(r.parts["transistor"], "v_ds") else r.parts["transistor"].v_ceo, f"the switch of {c.channel.name}") for c, r in uses if c.channel.rail == rail.id and (hasattr(r.parts.get("transistor"), "v_ds") or hasattr(r.parts.get("transistor"), "v_ceo"))]
+    if around.board is not None and around.build.board_feed == rail.id:
+        limits.append((around.board.feed.max, "the board"))
+    if not limits:
+        return
+    most, what = min(limits)
+    held = parse(rail.bulk, "F") if rail.bulk else OWN_CAPACITOR
+    volts = instants.pumped_up(report.volts.max, energy, held, report.working)
+    if volts <= most * (1 + 1e-9):
+        return
+    size = next((size for size in instants.BULK if most > report.volts.max and size >= 2 * energy / (most**2 - report.volts.max**2)), None)
+    remedies = [Remedy(f"A capacitor of {show(size, 'F')} across the rail", (("set_rail", {"rail": rail.id, "bulk": show(size, "F")}),), f"then it rises to {show(instants.pumped_up(report.volts.max, energy, size), 'V')}")] if size else []
+    yield Finding("S12", "fix", _where(rail), f"{rail.name} is lifted by what comes back", f"{show(energy, 'J')} into {show(held, 'F')} raise it to {show(volts, 'V')}; {what} bears {show(most, 'V')}.",
+                  "An adapter takes nothing back: what is braked or runs on charges whatever hangs on the rail.", "highest supply, all of it returned",
+                  remedies=(*remedies, Remedy("A resistor that is switched across the rail above its highest volts, or a battery in place of the adapter.")))  # fmt: skip
 
 
 def _joined(around, rail, report, reports, uses) -> Iterator[Finding]:

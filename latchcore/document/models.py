@@ -55,8 +55,8 @@ FigureText = _text(_figure)
 LevelText = _text(_share_or_volts)
 DutyText = _text(_duty)
 AmbientText = _text(_ambient)
-FaradsText, AmpereHoursText, HoursText, MetresText, AreaText, ThermalText = (
-    _text(lambda v, unit=unit: parse(v, unit)) for unit in ("F", "Ah", "h", "m", "mm²", "K/W")
+FaradsText, AmpereHoursText, HoursText, MetresText, AreaText, ThermalText, JoulesText = (
+    _text(lambda v, unit=unit: parse(v, unit)) for unit in ("F", "Ah", "h", "m", "mm²", "K/W", "J")
 )
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
@@ -110,7 +110,7 @@ class Rail(Model):
 
 
 class Load(Model):
-    """What a channel switches; ``figure`` is any one of current, power or resistance."""
+    """What a channel switches; ``figure`` is any one of current, power or resistance, ``returned`` what it gives back when it is braked or runs on."""
 
     kind: Key
     voltage: VoltsText
@@ -124,6 +124,7 @@ class Load(Model):
     longest_rated: SecondsText | None = None
     duty_rated: DutyText | None = None
     cut_off: SecondsText | None = None
+    returned: JoulesText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     dimmable: Literal["yes", "no"] | None = None
     hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None

@@ -60,6 +60,23 @@ def bulk_with_source(source, resistance, capacitor, current, time):
     return source - current * resistance * (1 - math.exp(-time / (resistance * capacitor)))
 
 
+def pumped_up(highest, energy, capacitor, working: Working | None = None):
+    """
+    Volts a rail rises to when a load gives energy back and the source takes none of it [V].
+
+    Notes
+    -----
+    sqrt(V_max² + 2·E/C): all of it goes into the capacitor across the rail.
+
+    Examples
+    --------
+    >>> round(pumped_up(25.2, 0.4, 1e-3), 2)
+    37.88
+    """
+    w = working or Working()
+    return w.calc("V_pumped", "sqrt(V_max**2 + 2*E_back/C_bulk)", "V", "highest supply, all of it returned", V_max=(highest, "V"), E_back=(energy, "J"), C_bulk=(capacitor, "F"))
+
+
 def stagger(count, running, surge, surge_time, spacing) -> tuple[float, float]:
     """
     Highest total of equal loads switched on one after another, and of all at once [A].

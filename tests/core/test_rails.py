@@ -247,3 +247,19 @@ def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_
     top, below = evaluate(build).rails
     watts = below.volts.typ * below.all_on
     assert top.all_on * top.volts.max >= watts * (1 - 1e-9)
+
+
+def hoist(energy: str, **fields) -> Build:
+    build = lamp(rails({"voltage": "24 V", "rating": "5 A", **fields}), "500 mA", "rail1", "24 V", kind="dc_motor")
+    return edited(build, ("set_load", {"channel": build.channels[-1].id, "returned": energy}))
+
+
+def test_what_a_braked_load_gives_back_lifts_an_adapters_rail_and_a_capacitor_takes_it():
+    build = hoist("1 J", bulk="1000 µF")
+    said = next(f for f in evaluate(build).findings if f.check == "S12")
+    assert said.severity == "fix" and "51.3 V" in said.sentence
+    assert "S12" not in findings(mended(build, "S12"))
+    assert "S12" not in findings(hoist("10 mJ", bulk="1000 µF"))
+    # A battery takes back what comes.
+    assert "S12" not in findings(edited(build, ("set_rail", {"rail": "rail1", "source": "battery", "fuse": "2 A"})))
+    assert "S12" not in findings(lamp(rails({"voltage": "24 V", "rating": "5 A"}), "500 mA", "rail1", "24 V", kind="dc_motor"))

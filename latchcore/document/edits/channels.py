@@ -15,7 +15,7 @@ USUAL_STAGE = {
     "led": "direct_pin", "led_array": "led_strings", "logic": "coupler_logic", "pair": "bridge_reed", "analogue": "analogue_pwm",
     "signal": "wide_input",
 }  # fmt: skip
-LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "count", "dimmable")
+LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "returned", "count", "dimmable")
 
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
