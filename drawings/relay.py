@@ -71,12 +71,13 @@ def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
     closed = "NC" in k1.terminals
     com, far, back = k1.terminals["COM"], k1.terminals["NC" if closed else "NO"], load.terminals["-"]
     plus, breaks = load.terminals["+"], result.facts.get("breaks", "live")
-    feed = plus if breaks == "neutral" else com
+    feed = plus if breaks in ("neutral", "earth") else com
     rail_line(c, feed, "from the switch in series" if feed.endswith(".SW") else rail_text, 280, 506, 38)
-    if breaks == "neutral":
+    if breaks in ("neutral", "earth"):
         c.wire(feed, (396, 38), (396, 170))
         c.dot(feed, 396, 38)
-        c.line((260, y + 34), (260, 262), (318, 262), css="absent")
+        low, near = (186, 290) if breaks == "earth" else (262, 318)
+        c.line((260, y + 34), (260, low), (near, low), css="absent")
     else:
         begin(c, k1)
         contact(c, x, y, closed=False, changeover=changeover or closed)
@@ -84,10 +85,15 @@ def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
         c.wire(feed, (x - 26, y), (x - 46, y), (x - 46, 54), (x, 54), (x, 38))
         c.dot(feed, x, 38)
         c.wire(far, (x + 25, y - 12 if closed else y + 12), (396, y - 12 if closed else y + 12), (396, 170))
-    load_at(c, result, channel, symbol, 396, 204, below=54 if breaks == "live" else 0)
-    if breaks == "live":
+    load_at(c, result, channel, symbol, 396, 204, below=54 if breaks in ("live", "earth") else 0)
+    if breaks in ("live", "earth"):
         c.wire(back, (396, 238), (396, 300))
         ground(c, back, 396, 300)
+        if breaks == "earth":
+            begin(c, k1)
+            contact(c, 316, 186, closed=False, changeover=False)
+            c.text(316, 164, "in the earth", "note", "middle")
+            c.close()
     else:
         begin(c, k1)
         contact(c, 336, 276, closed=False, changeover=False)

@@ -77,11 +77,14 @@ CREEPAGE, CREEPAGE_DAMP = 6.0, 8.0
 
 def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
     """K8 and K10: which conductor of a hazardous line is broken, and how far its contact lies from the coil."""
-    if not context.dangerous or relay is None:
+    if relay is None or (not context.dangerous and result.facts["breaks"] != "earth"):
         return []
     where, breaks, found = context.channel.id, result.facts["breaks"], []
     rail = context.rail
-    if context.alternating:
+    if breaks == "earth":
+        found.append(Finding("K8", "stop", where, "The protective earth is broken", "Its metal stands without earth whenever the contact is open, and the load is never off.",
+                             "Earth goes straight through to every touchable metal part: no switch, no fuse, no plug of its own.", "contact open", lasting=True))  # fmt: skip
+    elif context.alternating:
         if breaks == "neutral":
             found.append(Finding("K8", "stop", where, "The neutral is broken, the live goes through", "Switched off, the load and everything in it still stands at the line's voltage.",
                                  "Live goes through fuse and contact; neutral goes straight through.", "switched off", lasting=True))  # fmt: skip

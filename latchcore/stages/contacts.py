@@ -14,7 +14,7 @@ from latchcore.sums import contacts, suppression
 #: How a contact is used: what it breaks of the line, and with what beside it.
 USE_SETTINGS = (
     Setting("contact", "Contact", "choice", choices=(("NO", "normally open, the load off when dead"), ("NC", "normally closed, the load on when dead"))),
-    Setting("breaks", "It breaks", "choice", choices=(("live", "the plus or live side"), ("neutral", "the minus or neutral side"), ("both", "both sides, two poles of one relay"))),
+    Setting("breaks", "It breaks", "choice", choices=(("live", "the plus or live side"), ("neutral", "the minus or neutral side"), ("both", "both sides, two poles of one relay"), ("earth", "the protective earth"))),
     Setting("side_by_side", "Contacts", "choice", choices=(("one", "one"), ("two", "two side by side, for more current"))),
     Setting("load_clamp", "Across the load", "choice", choices=(
         ("fitting", "what fits an inductive load: diode, on AC a snubber"), ("diode", "a diode"), ("snubber", "resistor and capacitor"), ("varistor", "a varistor"), ("none", "nothing"))),
@@ -156,6 +156,11 @@ def join_contact(context: ChannelContext, result: StageResult, closed: bool) -> 
     plus, minus, terminals = fed, ground, {"COM": feed, far: fed}
     if breaks == "neutral":
         plus, minus, terminals = rail, fed, {"COM": ground, far: fed}
+    elif breaks == "earth":
+        # The load stays on the line; what opens is the one conductor that never may.
+        plus, terminals = rail, {"COM": f"{prefix}.PE", far: f"{prefix}.PE2"}
+        net.domains |= {f"{prefix}.PE": domain, f"{prefix}.PE2": domain}
+        net.domains.pop(fed, None)
     elif breaks == "both":
         net.domains[back] = domain
         minus, terminals = back, {"COM": feed, far: fed, "COM2": ground, f"{far}2": back}

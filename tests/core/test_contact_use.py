@@ -240,3 +240,16 @@ def test_a_module_has_no_more_channels_than_it_has():
 def test_every_relay_and_module_states_what_its_contact_is_called_in():
     modules = [p for p in load_catalogue().parts.values() if getattr(p, "family", "") == "module"]
     assert all(m.header and m.terminals for m in modules)
+
+
+def test_the_protective_earth_is_never_broken():
+    build = on_mains(settings={"breaks": "earth"})
+    said = next(f for f in evaluate(build).channels[0].findings if f.check == "K8")
+    assert said.severity == "stop" and not said.acceptable and "earth" in said.title
+    mended = edited(build, *said.remedies[0].edits)
+    assert not any("earth" in f.title for f in evaluate(mended).channels[0].findings)
+
+
+def test_a_contact_in_the_earth_switches_nothing_at_low_voltage_either():
+    build = edited(bench("heater", "12 V", "1 A", stage="relay_contact"), ("set_setting", {"channel": "ch2", "breaks": "earth"}))
+    assert found(build)["K8"] == "stop" and "K10" not in found(build)

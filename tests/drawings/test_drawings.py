@@ -47,6 +47,7 @@ BUILDS |= {
     "diode built into the coil": lambda: bench(settings={"clamp": "built_in"}),
     "suppressor across the switch": lambda: bench(settings={"clamp": "suppressor_across_switch"}),
     "contact in the return": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"breaks": "neutral"}),
+    "contact in the earth": lambda: bench("heater", "230 V", "100 W", rail="230 V", source="mains", stage="relay_contact", settings={"breaks": "earth"}),
     "contacts on both sides": lambda: bench("heater", "12 V", "1 A", stage="relay_contact", settings={"breaks": "both", "contact": "NC"}),
     "module with a varistor": lambda: bench("solenoid", "12 V", "1 A", stage="relay_module", settings={"load_clamp": "varistor"}),
     "AC valve on a relay": lambda: bench("ac_coil", "24 V", "8 W", rail="24 V", source="ac_low", stage="relay_contact"),
