@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 
 from latchcore.checks.pins import unlimited
 from latchcore.context import BuildContext, ChannelContext
-from latchcore.pinning import Demand, assign, demands, shares
+from latchcore.pinning import Demand, assign, shares
 from latchcore.quantity import parse, show
 from latchcore.report import Finding, Remedy, StageResult
 from latchcore.waysout import ways_out
@@ -17,7 +17,7 @@ def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]], 
     if around.board is None:
         return _twice(around, wanted)
     hung = _watchdog(around, uses)
-    return [*_twice(around, wanted), *_together(around, uses), *_timers(around), *_totals(around, uses), *_short(around, uses, wanted), *hung]
+    return [*_twice(around, wanted), *_together(around, uses), *_timers(around, wanted), *_totals(around, uses), *_short(around, uses, wanted), *hung]
 
 
 def _twice(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
@@ -59,7 +59,7 @@ def _together(around: BuildContext, uses) -> list[Finding]:
     return found
 
 
-def _timers(around: BuildContext) -> list[Finding]:
+def _timers(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
     """P10: pins of one timer pulse at one frequency."""
     at: dict[str, dict[float, list]] = defaultdict(lambda: defaultdict(list))
     for channel in around.build.channels:
@@ -72,12 +72,12 @@ def _timers(around: BuildContext) -> list[Finding]:
             parts = [f"{', '.join(c.name for c in channels)} at {show(f, 'Hz')}" for f, channels in by_frequency.items()]
             channels = [c for group in by_frequency.values() for c in group]
             found.append(Finding("P10", "stop", f"pin:{channels[0].pin}", f"{timer.capitalize()} cannot pulse at two frequencies", f"{'; '.join(parts)}: their pins hang on one timer.",
-                                 "The one that is set last decides for both.", remedies=_other_timer(around, channels)))  # fmt: skip
+                                 "The one that is set last decides for both.", remedies=_other_timer(around, channels, wanted)))  # fmt: skip
     return found
 
 
-def _other_timer(around: BuildContext, channels) -> tuple[Remedy, ...]:
-    taken = {d.pin for d in demands(around.build, around)}
+def _other_timer(around: BuildContext, channels, wanted: list[Demand]) -> tuple[Remedy, ...]:
+    taken = {d.pin for d in wanted}
     last, mine = channels[-1], around.board.pin(channels[-1].pin)
     busy = {around.board.pin(c.pin).timer for c in around.build.channels if c.pwm and around.board.pin(c.pin)}
     free = next((p for p in around.board.pins if p.id not in taken and "pwm" in p.can and p.timer != mine.timer and p.timer not in busy and not p.owner), None)

@@ -84,7 +84,7 @@ def _way_out(context: ChannelContext) -> list[Finding]:
 
 def build(around: BuildContext) -> list[Finding]:
     """X4: conductors of a machine are bridged only where its supply is known to be isolated and low."""
-    pairs = [c for c in around.build.channels if around.catalogue.loads[c.load.kind].model in ("pair",) or c.load.kind == "remote_line"]
+    pairs = [c for c in around.build.channels if around.catalogue.loads[c.load.kind].model == "pair" or c.load.kind == "remote_line"]
     found = []
     for machine in around.build.machines:
         for way, words in ((machine.button, "button"), (machine.remote_line, "remote line")):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from latchcore.context import BuildContext
-from latchcore.document.models import Build, SenseInput
+from latchcore.document.models import SenseInput
 from latchcore.pinning import Demand, refusal
 from latchcore.quantity import show
 from latchcore.report import Finding, Remedy
@@ -103,8 +103,3 @@ def _outcome(report: InputReport, key: str) -> str:
     if measure is None:
         return ""
     return f"then {measure.label[0].lower()}{measure.label[1:]} {show(measure.worst, measure.unit)}, {measure.limit_name} {show(measure.limit, measure.unit)}" if measure.unit else ""
-
-
-def confirms(build: Build, item: SenseInput) -> list[str]:
-    """Channels that name an input as what confirms them."""
-    return [c.id for c in build.channels if c.confirmed_by == item.id]

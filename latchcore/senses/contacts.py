@@ -29,31 +29,50 @@ def picked_up(length):
 
 def size(context: InputContext, report: InputReport) -> None:
     """A contact to ground with its pull-up, or two of them."""
-    item, board, w, tol = context.item, context.board, report.working, context.tolerance
-    hum = w.calc("I_hum", "C_lead*l*2*pi*f*V_line_peak", "A", "lead all along a mains lead", "what a mains lead beside it drives through the air",
-                 C_lead=(COUPLING, "F"), l=(context.lead, "m"), f=(LINE_FREQUENCY, "Hz"), V_line_peak=(LINE_VOLTS * math.sqrt(2), "V"), pi=(math.pi, ""))  # fmt: skip
-    room = w.calc("V_room", "V_DD_min - V_IH", "V", "low supply", "what the open line may lose and still read high", V_DD_min=(board.logic.min, "V"), V_IH=(_high_at_low(context), "V"))
-    most = w.calc("R_pull_most", "V_room/(I_hum + I_leak)", "Ω", "hum and leakage together", V_room=(room, "V"), I_hum=(hum, "A"), I_leak=(board.leakage, "A"))
-    least = w.calc("R_pull_least", "V_DD_max/I_most", "Ω", "high supply, contact closed", V_DD_max=(board.logic.max, "V"), I_most=(MOST_CURRENT, "A"))
-    window = resistor_window(context.around.build.series, tol, [Bound("contact_current", least)], [Bound("open_level", most)])
-    real, text, nominal = _pull(context, window)
-    report.values.append(Sized("pull", "Pull-up", "R_pull", "Ω", nominal, text, item.pull not in ("auto",), window))
-    if real is None:
-        report.measures.append(Measure("pull", "T5", "Pull-up there is", "", 0.0, "min", "contact open", "R_pull", "Open, nothing holds the line: it reads whatever is in the air.", fix=1.0, fix_name="one"))
-    else:
-        lost = w.calc("V_lost", "(I_hum + I_leak)*R_pull_max", "V", "hum and leakage, pull at its top", I_hum=(hum, "A"), I_leak=(board.leakage, "A"), R_pull_max=(real, "Ω"))
-        report.measures.append(
-            Measure("open_level", "T5", "Lost on the open line", "V", lost, "max", f"{show(context.lead, 'm')} beside a mains lead", "V_lost",
-                    "The open line no longer reads high: it counts hum.", fix=room, fix_name="what it may lose")
-        )  # fmt: skip
+    item = context.item
+    text, real = hold_open(context, report, "Pull-up", "contact open", "Open, nothing holds the line: it reads whatever is in the air.")
     context.time(report)
-    _join(context, report, text, real)
+    join_pulled(context, report, text, real)
     if item.kind == "end_pair":
         report.rows = pair_rows(item.rest)
     else:
         held, acted = ("high", "low") if item.rest == "open" else ("low", "high")
         report.rows = [("at rest", "contact " + item.rest, held, "nothing"), ("acted on", "contact " + ("closed" if item.rest == "open" else "open"), acted, "it happened"),
                        ("lead broken", "line open", "high", "looks like " + ("nothing" if item.rest == "open" else "it happened: noticed"))]  # fmt: skip
+
+
+def hold_open(context: InputContext, report: InputReport, label: str, corner: str, why: str) -> tuple[str, float | None]:
+    """
+    The pull that holds an open line against hum and leakage, sized or as fitted, with what it is held against.
+
+    Parameters
+    ----------
+    label, corner, why : str
+        What the pull is called; the corner at which the line is open, and what happens there where nothing holds it
+
+    Returns
+    -------
+    tuple of str and float or None
+        How it is written, and its resistance at its top [Ω], ``None`` where there is none
+    """
+    item, board, w, tol = context.item, context.board, report.working, context.tolerance
+    hum = w.calc("I_hum", "C_lead*l*2*pi*f*V_line_peak", "A", "lead all along a mains lead", "what a mains lead beside it drives through the air",
+                 C_lead=(COUPLING, "F"), l=(context.lead, "m"), f=(LINE_FREQUENCY, "Hz"), V_line_peak=(LINE_VOLTS * math.sqrt(2), "V"), pi=(math.pi, ""))  # fmt: skip
+    room = w.calc("V_room", "V_DD_min - V_IH", "V", "low supply", "what the open line may lose and still read high", V_DD_min=(board.logic.min, "V"), V_IH=(_high_at_low(context), "V"))
+    most = w.calc("R_pull_most", "V_room/(I_hum + I_leak)", "Ω", "hum and leakage together", V_room=(room, "V"), I_hum=(hum, "A"), I_leak=(board.leakage, "A"))
+    least = w.calc("R_pull_least", "V_DD_max/I_most", "Ω", "high supply, pulled low", V_DD_max=(board.logic.max, "V"), I_most=(MOST_CURRENT, "A"))
+    window = resistor_window(context.around.build.series, tol, [Bound("contact_current", least)], [Bound("open_level", most)])
+    real, text, nominal = _fitted(context, window)
+    report.values.append(Sized("pull", label, "R_pull", "Ω", nominal, text, item.pull != "auto", window))
+    if real is None:
+        report.measures.append(Measure("pull", "T5", "Pull-up there is", "", 0.0, "min", corner, "R_pull", why, fix=1.0, fix_name="one"))
+    else:
+        lost = w.calc("V_lost", "(I_hum + I_leak)*R_pull_max", "V", "hum and leakage, pull at its top", I_hum=(hum, "A"), I_leak=(board.leakage, "A"), R_pull_max=(real, "Ω"))
+        report.measures.append(
+            Measure("open_level", "T5", "Lost on the open line", "V", lost, "max", f"{show(context.lead, 'm')} beside a mains lead", "V_lost",
+                    "The open line no longer reads high: it counts hum.", fix=room, fix_name="what it may lose")
+        )  # fmt: skip
+    return text, real
 
 
 def pair_rows(rest: str) -> list[tuple[str, str, str, str]]:
@@ -75,7 +94,7 @@ def _high_at_low(context: InputContext) -> float:
     return context.around.catalogue.limits["input_high"] * context.board.logic.min
 
 
-def _pull(context: InputContext, window) -> tuple[float | None, str, float | None]:
+def _fitted(context: InputContext, window) -> tuple[float | None, str, float | None]:
     """Real resistance at its top, how it is written, and the printed value where a resistor is fitted."""
     item, tol = context.item, context.tolerance
     if item.pull == "none":
@@ -94,7 +113,8 @@ def _pull(context: InputContext, window) -> tuple[float | None, str, float | Non
     return nominal * (1 + tol), resistor_code(nominal), nominal
 
 
-def _join(context: InputContext, report: InputReport, text: str, real: float | None) -> None:
+def join_pulled(context: InputContext, report: InputReport, text: str, real: float | None) -> None:
+    """The lines with the pull that holds each and the contact that takes it to ground, into the netlist."""
     item = context.item
     for second in (False, True) if item.kind == "end_pair" else (False,):
         node, mark = context.join_pin(report, second), "2" if second else ""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore import preferred
 from latchcore.quantity import QuantityError, digits, parse, resistor_code, show
 from latchcore.report import Measure, Sized
+from latchcore.senses.contacts import hold_open, join_pulled
 from latchcore.senses.frame import VDD, InputContext, InputReport
 from latchcore.stages.frame import UNPOWERED_PIN
 
@@ -87,16 +88,10 @@ def sensor(context: InputContext, report: InputReport) -> None:
     item, board, w = context.item, context.board, report.working
     volts = context.volts or board.logic
     if item.output == "open_collector":
-        from latchcore.senses.contacts import _join, _pull  # the pull is a contact's
-
-        window = _window(context)
-        real, text, nominal = _pull(context, window)
-        report.values.append(Sized("pull", "Pull-up to the logic supply", "R_pull", "Ω", nominal, text, item.pull != "auto", window))
-        if real is None:
-            report.measures.append(Measure("pull", "T5", "Pull-up there is", "", 0.0, "min", "output off", "R_pull", "An output that only pulls low leaves the line in the air.", fix=1.0, fix_name="one"))
+        text, real = hold_open(context, report, "Pull-up to the logic supply", "output off", "An output that only pulls low leaves the line in the air.")
         report.rows = [("output on", "pulled low", "low", "it happened"), ("output off", "held by the pull-up", "high", "nothing")]
         context.time(report)
-        _join(context, report, text, real)
+        join_pulled(context, report, text, real)
     else:
         # What shares the board's supply goes up and down with it: it is held against that same corner.
         shared = item.shifter or context.volts is None
@@ -165,12 +160,3 @@ def _injected(context: InputContext, report: InputReport, volts: float, ohms: fl
     current = report.working.calc("I_dead", "larger(0, (V_far_max - V_dead)/R_far)", "A", "board unpowered, far side live", "the dead pin's protection holds it at a diode's voltage",
                                   V_far_max=(volts, "V"), V_dead=(UNPOWERED_PIN, "V"), R_far=(ohms, "Ω"))  # fmt: skip
     report.measures.append(Measure("dead", "S11", "Into the board while it is dead", "A", current, "max", "board unpowered, far side live", "I_dead", "It half wakes on it, or its pin dies of it.", stop=context.board.injection_limit, stop_name="what a pin bears from outside"))
-
-
-def _window(context: InputContext):
-    from latchcore.senses.contacts import MOST_CURRENT
-    from latchcore.windows import Bound, resistor_window
-
-    board = context.board
-    room = (1 - context.around.catalogue.limits["input_high"]) * board.logic.min
-    return resistor_window(context.around.build.series, context.tolerance, [Bound("contact_current", board.logic.max / MOST_CURRENT)], [Bound("open_level", room / board.leakage)])

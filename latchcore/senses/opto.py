@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from latchcore import preferred
-from latchcore.quantity import resistor_code, show
+from latchcore.quantity import parse, resistor_code, show
 from latchcore.report import Measure, Sized
 from latchcore.senses.frame import VDD, InputContext, InputReport
 
@@ -20,8 +20,6 @@ def size(context: InputContext, report: InputReport) -> None:
     most = (volts.min - part.v_f.max) / (led * (1 + tol)) if volts.min > part.v_f.max else 0.0
     mine = preferred.largest_below(context.around.build.series, most) if most > 1 else None
     if item.upper:
-        from latchcore.quantity import parse
-
         mine = parse(item.upper, "Ω")
     chosen = mine or 10.0
     report.values += [Sized("upper", "LED resistor", "R_LED", "Ω", chosen, resistor_code(chosen), bool(item.upper)), Sized("pull", "Pull-up at the pin", "R_pull", "Ω", PULL, resistor_code(PULL), False),

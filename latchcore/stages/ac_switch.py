@@ -53,7 +53,7 @@ def switch_measures(context: ChannelContext, result: StageResult, part: AcSwitch
         add(Measure("switch_surge", "D13", "Surge through the switch", "A", result.surge, "max", "start of the load", "I_surge",
                     "More than it bears for one half-cycle, and it fails shorted: the load stays on.", stop=part.i_surge, stop_name="one half-cycle"))  # fmt: skip
     _heat(context, result, part, running, ambient)
-    _volts(context, result, part.v_drm, "switch")
+    class_measure(context, result, part.v_drm, "switch")
     quenched = _quench(context, result, part)
     leak = part.leakage + extra_leak + (quenched.leakage if quenched else 0.0)
     w.note("I_typ", "typical running current", "A", result.typical, {}, {})
@@ -91,7 +91,7 @@ def _heat(context: ChannelContext, result: StageResult, part: AcSwitch, running:
     result.facts["sink"] = budget
 
 
-def _volts(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
+def class_measure(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
     """A6: off-state voltage class of a device against the line."""
     w, line = result.working, context.volts.typ
     hard = context.load.kind.inductive or context.setting("varistor") == "fitting"

@@ -90,7 +90,6 @@ def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> Non
     motor = name in MOTORS
     rating, share = (part.motors, 1.0) if motor else (part.heaters, duty["share"])
     allowed = w.calc("I_poles", "share*I_pole", "A", name.replace("_", " "), "its motor figure" if motor else "what a contact bears of this kind of load", share=(share, ""), I_pole=(rating, "A"))
-    result.measures[:] = [m for m in result.measures if m.key != "main_current"]
     add(Measure("main_current", "K1", "Current through the main poles", "A", result.running, "max", "highest supply, least load resistance", "I_load_max", "The figure for heaters is not the figure for anything else.", stop=rating, fix=allowed, stop_name="rating", fix_name=f"share for a {name.replace('_', ' ')}", typical=result.typical))
     if result.surge > result.running:
         w.note("I_start", "upper end of the usual surge" if not context.load.surge_measured else "as measured", "A", result.surge, {}, {})

@@ -54,12 +54,11 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
     if through_npn and feed is not None:
         plus, minus = feed.id, f"{prefix}.PULL"
         at_feed = context.around.channel(context.channel.model_copy(update={"rail": feed.id}))
-        npn_shifter(at_feed, result, part.input_current, minus)
+        driver = npn_shifter(at_feed, result, part.input_current, minus)
         result.netlist.domains.setdefault(plus, "low")
         result.facts["coil_draw"] = (feed.id, part.input_current)
         volts = context.around.rail_volts(feed)
-        w.note("V_input_min", "its rail less the transistor", "V", volts.min - 0.3, {}, {}, "low supply")
-        least = volts.min - 0.3
+        least = w.calc("V_input_min", "V_feed_min - V_CE", "V", "low supply, most volts kept by the transistor", V_feed_min=(volts.min, "V"), V_CE=(driver.drop_max, "V"))
     else:
         pin = plus = join_pin(context, result)
         pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at the input", "R_pd", pulls.BASE_LIMIT)

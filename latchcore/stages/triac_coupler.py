@@ -61,7 +61,7 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     result.values += [Sized("triac", "Triac", "Q1", "", None, part.title, not auto), Sized("driver", "Driver", "OK1", "", None, driver.title, not auto_driver)]
     result.facts |= {"output": "ac_zero" if driver.control == "zero" else "ac_random", "control": control, "barrier": driver.barrier}
     ac_switch.switch_measures(context, result, part, driver.leakage)
-    ac_switch._volts(context, result, driver.v_drm, "driver")
+    ac_switch.class_measure(context, result, driver.v_drm, "driver")
     window = _phase(context, result) if control == "phase" else None
     gate = _gate(context, result, part, driver, window)
     led, pull = _led(context, result, driver)

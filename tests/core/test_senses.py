@@ -70,6 +70,14 @@ def test_the_boards_own_pull_does_for_a_short_lead_and_not_for_a_long_one():
     assert findings(long)["T5"] == "fix" and not findings(mended(long, "T5"))
 
 
+def test_a_sensor_that_only_pulls_low_is_held_against_hum_on_its_lead_like_a_contact():
+    near, far = (sensing("sensor", output="open_collector", pull="47 kΩ", lead_length=length) for length in ("50 cm", "20 m"))
+    assert not findings(near) and findings(far) == {"T5": "fix"}
+    lost = next(m for m in report(far).measures if m.key == "open_level")
+    assert lost.worst == pytest.approx((10e-12 * 20 * 2 * math.pi * 60 * 253 * math.sqrt(2) + 1e-6) * 47e3 * 1.01, rel=0.05)
+    assert not findings(mended(far, "T5"))
+
+
 @given(st.floats(0.1, 200.0))
 def test_the_longer_the_lead_the_smaller_the_largest_pull(length):
     near, far = (report(sensing("button", lead_length=f"{x:.3f} m")).value("pull").window.real_max for x in (length, length * 1.5))
