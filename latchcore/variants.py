@@ -74,7 +74,7 @@ def variant(build: Build, catalogue: Catalogue, board: str = "", rail: str = "",
              tuple(r.tightest.headroom if r.tightest else None for r in (b, a)))
         for b, a in zip(before.channels, after.channels, strict=True)
     )  # fmt: skip
+    # Told apart by check, place and severity: what stands at another line than before is gone here and new there.
     known, fresh = ({(f.check, f.where, f.severity): f for f in r.all_findings} for r in (before, after))
-    # A pin's finding moves with the pin; only what has no counterpart of its check at the same load is new.
     rails = tuple((r.name, o.all_on, r.all_on, r.rating) for o, r in zip(before.rails, after.rails, strict=True))
     return Variant(changed, after, says, lines, tuple(f for k, f in known.items() if k not in fresh), tuple(f for k, f in fresh.items() if k not in known), rails)

@@ -201,7 +201,7 @@ class _Lister:
         return f"{letter} {name} {TERMINALS.get(terminal, 'end ' + terminal if terminal.isdigit() else terminal)}"
 
     def _module_words(self, part, terminal: str, letter: str) -> str:
-        record = next((r for r in (self.results[part.channel].parts.get("module"),) if r), None) if part.channel in self.results else None
+        record = self.results[part.channel].parts.get("module") if part.channel in self.results else None
         labels = [x.strip() for x in (record.header if record else "").split("|") if x.strip()]
         printed = {"VCC": ("VCC", "VIN", "DC+", "+"), "COIL+": ("COIL+", "VCOIL"), "GND": ("GND", "DC-", "-")}.get(terminal)
         if printed:

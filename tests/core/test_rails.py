@@ -263,3 +263,16 @@ def test_what_a_braked_load_gives_back_lifts_an_adapters_rail_and_a_capacitor_ta
     # A battery takes back what comes.
     assert "S12" not in findings(edited(build, ("set_rail", {"rail": "rail1", "source": "battery", "fuse": "2 A"})))
     assert "S12" not in findings(lamp(rails({"voltage": "24 V", "rating": "5 A"}), "500 mA", "rail1", "24 V", kind="dc_motor"))
+
+
+def test_what_is_lifted_is_held_against_switches_on_that_rail_and_no_relays_transistor_elsewhere():
+    build = edited(hoist("5 J", bulk="1000 µF"), ("add_rail", {"name": "coils", "voltage": "12 V", "source": "adapter", "rating": "1 A"}))
+    one = build.channels[-1].id
+    build = edited(build, ("set_load", {"channel": one, "maximum": "200 V"}))
+    said = next(f for f in evaluate(build).findings if f.check == "S12")
+    assert "the switch of" in said.sentence
+    relay = edited(build, ("set_stage", {"channel": one, "stage": "relay_contact"}), ("set_setting", {"channel": one, "coil_rail": build.rails[-1].id}))
+    assert "relay" in evaluate(relay).channel(one).result.facts
+    assert "S12" not in findings(relay)
+    # What the load itself bears holds whatever switches it.
+    assert "S12" in findings(edited(relay, ("set_load", {"channel": one, "maximum": "60 V"})))

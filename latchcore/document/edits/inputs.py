@@ -73,9 +73,7 @@ def set_input(build: Build, what: str, **fields: str) -> str:
         given["shifter"] = str(given["shifter"]).split(",")[-1] == "yes"
     for key, usual in (("pull", "auto"), ("lowest", "0"), ("highest", "100"), ("note", "")):
         if given.get(key) == "":
-            found_usual = usual
-            setattr(found, key, found_usual)
-            del given[key]
+            given[key] = usual
     reread(found, SenseInput, **given)
     return f"{found.name}: {', '.join(k.replace('_', ' ') for k in fields) or 'nothing changed'}"
 
