@@ -10,7 +10,7 @@ from latchcore.checks import board as board_checks
 from latchcore.checks import channel_findings, drive, guards, isolation, mains, routing, supplies
 from latchcore.checks import rails as rail_checks
 from latchcore.checks import senses as sense_checks
-from latchcore.checks.remedies import remedies, weight
+from latchcore.checks.remedies import remedies
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
 from latchcore.netlist import Netlist
@@ -152,13 +152,12 @@ def _channel(context: ChannelContext) -> ChannelReport:
         return report
     report.result = STAGES[channel.stage.kind].size(context)
     found = channel_findings(context, report.result)
-    standing = weight(found)
     for finding in found:
         reason = channel.accepted.get(finding.check)
         if reason and finding.acceptable:
             report.accepted.append((finding, reason))
         else:
-            mends = remedies(context, report.result, finding, standing, _trial(catalogue))
+            mends = remedies(context, report.result, finding, found, _trial(catalogue))
             report.findings.append(replace(finding, remedies=mends))
     if channel.pin is None:
         report.missing = ["pin"]

@@ -75,12 +75,27 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
 CREEPAGE, CREEPAGE_DAMP = 6.0, 8.0
 
 
+def single_pole(context: ChannelContext) -> list[Finding]:
+    """K8 where one conductor of a hazardous line is switched: both must open where either may be live."""
+    where, rail = context.channel.id, context.rail
+    ahead = context.around.build.channel(rail.switched_by) if rail.switched_by else None
+    if not context.dangerous or not context.alternating or (ahead is not None and ahead.stage.settings.get("breaks") == "both"):
+        return []
+    if rail.lives == "two" or rail.plug == "reversible":
+        why = "both conductors are live" if rail.lives == "two" else "a plug that can be turned round swaps live and neutral"
+        return [Finding("K8", "stop", where, "One pole is broken where both are wanted", f"{rail.name}: {why}; off, one of them stays on the load.",
+                        "Both poles, at the same instant, with a fuse in every live pole.", "switched off", lasting=True)]  # fmt: skip
+    if rail.plug == "unknown":
+        return [Finding("K8", "check", where, "Can the plug be turned round?", f"Of {rail.name} it is not said whether its plug fits one way only.",
+                        "A reversible plug wants both poles broken at once; say at the rail which it is.")]  # fmt: skip
+    return []
+
+
 def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
     """K8 and K10: which conductor of a hazardous line is broken, and how far its contact lies from the coil."""
     if relay is None or (not context.dangerous and result.facts["breaks"] != "earth"):
         return []
     where, breaks, found = context.channel.id, result.facts["breaks"], []
-    rail = context.rail
     if breaks == "earth":
         found.append(Finding("K8", "stop", where, "The protective earth is broken", "Its metal stands without earth whenever the contact is open, and the load is never off.",
                              "Earth goes straight through to every touchable metal part: no switch, no fuse, no plug of its own.", "contact open", lasting=True))  # fmt: skip
@@ -88,13 +103,8 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
         if breaks == "neutral":
             found.append(Finding("K8", "stop", where, "The neutral is broken, the live goes through", "Switched off, the load and everything in it still stands at the line's voltage.",
                                  "Live goes through fuse and contact; neutral goes straight through.", "switched off", lasting=True))  # fmt: skip
-        elif breaks == "live" and (rail.lives == "two" or rail.plug == "reversible"):
-            why = "both conductors are live" if rail.lives == "two" else "a plug that can be turned round swaps live and neutral"
-            found.append(Finding("K8", "stop", where, "One pole is broken where both are wanted", f"{rail.name}: {why}; off, one of them stays on the load.",
-                                 "Both poles, at the same instant, with a fuse in every live pole.", "switched off", lasting=True))  # fmt: skip
-        elif breaks == "live" and rail.plug == "unknown":
-            found.append(Finding("K8", "check", where, "Can the plug be turned round?", f"Of {rail.name} it is not said whether its plug fits one way only.",
-                                 "A reversible plug wants both poles broken at once; say at the rail which it is."))  # fmt: skip
+        elif breaks == "live":
+            found += single_pole(context)
     if breaks == "both" and relay.poles < 2:
         found.append(Finding("K8", "stop", where, "One pole cannot break both sides", f"{relay.title} has {relay.poles} pole a channel.",
                              "Two relays never open at the same instant; two poles of one relay do.", lasting=True))  # fmt: skip

@@ -3,23 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any
 
+from latchcore.checks import other
+from latchcore.checks.other import Candidate, Edits
 from latchcore.context import ChannelContext
 from latchcore.document.models import Build
 from latchcore.quantity import digits, show
 from latchcore.report import Finding, Remedy, StageResult
 from latchcore.stages import STAGES
-from latchcore.stages.frame import POWER
 from latchcore.sums import wiring
 
-#: Stages that are offered in place of another, the plainest first.
-OTHER_STAGES = (
-    ("nmos_low_side", "a MOSFET: {transistor}"), ("npn_low_side", "a bipolar transistor: {transistor}"),
-    ("pmos_high_side", "a P-channel above the load: {transistor}"),
-)  # fmt: skip
-Edits = tuple[tuple[str, dict[str, Any]], ...]
-Candidate = tuple[str, Edits]
 #: A builder wants a choice, not a list.
 MOST_REMEDIES = 3
 #: Where no edit of the design helps, this is what to ask for.
@@ -106,7 +99,7 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         if settings.get("clamp", "diode") != "diode":
             yield "Use a plain diode instead", setting(clamp="diode")
     if check in ("P3", "P4", "P5", "P6", "P10"):
-        yield from _other_pins(context, check)
+        yield from other.pins(context, check)
     if check in ("P13", "P9") and settings.get("connection") == "sink":
         yield "Connect the LED between pin and 0 V", setting(connection="source")
     if check in ("D8", "P13", "P9") and settings.get("drive") == "pin":
@@ -132,9 +125,6 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if result.kind in ("relay_module", "solid_module") and check in ("A1", "A2", "A4", "D2", "D3", "A9"):
         yield "Use the {module}", setting(module="auto")
         yield "Use a relay: the {relay}", stage("relay_contact")
-    if check == "A1":
-        yield "Use a relay: the {relay}", stage("relay_contact")
-        yield "Use a solid-state module: the {module}", stage("solid_module")
     if check == "K9":
         yield "Use one contact, of a relay that carries it: the {relay}", setting(side_by_side="auto", relay="auto")
         yield "Use one contact", setting(side_by_side="auto")
@@ -146,44 +136,20 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         yield "Use the {relay}", setting(relay="auto")
     if check in ("K1", "K2", "K3", "K6") and result.kind in ("relay_contact", "relay_module"):
         yield "Use the {relay}", setting(relay="auto")
-        yield "Use a MOSFET: {transistor}", stage("nmos_low_side")
-        yield "Use a coupler and a MOSFET: {transistor}", stage("coupler_nmos")
-    if check == "S8" and STAGES[result.kind].suits(context):
-        for kind, other in STAGES.items():
-            if other.suits(context) is None:
-                yield f"Use {other.title[0].lower()}{other.title[1:]}", stage(kind)
+    if check in ("C1", "C2"):
+        yield from other.coil_rails(context, result)
     if check in ("C1", "C2", "S8", "P9", "P13"):
-        yield from _other_rails(context)
+        yield from other.rails(context)
     if finding.measure is not None:
         # Whatever the user fixed may be what stands in the way: let it be sized again, one thing at a time.
         for fixed in STAGES[result.kind].settings:
             if fixed.key in settings and fixed.kind != "choice":
                 yield f"Let the {fixed.label.lower()} be sized: {{{fixed.key}}}", setting(**{fixed.key: "auto"})
-    if check[0] == "D" or check in ("P1", "C1", "P7", "P6"):
-        for kind, words in OTHER_STAGES:
-            if kind != result.kind and context.load.kind.model in POWER:
-                yield f"Use {words}", stage(kind)
-
-
-def _other_pins(context: ChannelContext, check: str) -> Iterator[Candidate]:
-    from latchcore.document.edits.channels import free_pins
-
-    build = context.around.build
-    for pin in free_pins(build, pwm=bool(context.channel.pwm))[:3]:
-        header = context.board.pin(pin).header
-        yield f"Move to {pin} ({header})", (("set_pin", {"channel": context.channel.id, "pin": pin}),)
-        if check == "P6":
-            return
-
-
-def _other_rails(context: ChannelContext) -> Iterator[Candidate]:
-    for rail in context.around.build.rails:
-        if rail.id != context.channel.rail:
-            yield f"Feed it from {rail.name}", (("set_channel_rail", {"channel": context.channel.id, "rail": rail.id}),)
+    yield from other.stages(context, result, check)
 
 
 def remedies(
-    context: ChannelContext, result: StageResult, finding: Finding, standing: int,
+    context: ChannelContext, result: StageResult, finding: Finding, standing: list[Finding],
     trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None],
 ) -> tuple[Remedy, ...]:  # fmt: skip
     """
@@ -193,8 +159,8 @@ def remedies(
     ----------
     context, result, finding
         The channel, its result, and what is to be mended
-    standing : int
-        Weight of what stands now: stops over fixes
+    standing : list of Finding
+        What stands at the channel now
     trial : callable
         Evaluates one channel of a changed build to its result and findings
     """
@@ -212,7 +178,7 @@ def remedies(
         if outcome is None:
             continue
         after, found = outcome
-        if any(f.check == finding.check for f in found) or weight(found) >= standing:
+        if any(f.check == finding.check for f in found) or weight(found) >= weight(standing) or _worsens(standing, found):
             continue
         text = label.format_map(_Texts(after))
         if not any(r.label == text for r in working):
@@ -222,6 +188,12 @@ def remedies(
     if not working:
         working.append(Remedy(ADVICE.get(finding.check, "Change the load, the supply or the part; no single change of this stage mends it.")))
     return tuple(working)
+
+
+def _worsens(before: list[Finding], after: list[Finding]) -> bool:
+    """Whether a stop or fix has come that did not stand, as heavily, before."""
+    stood = {(f.check, f.severity) for f in before}
+    return any(f.severity == "stop" and (f.check, "stop") not in stood or f.severity == "fix" and stood.isdisjoint({(f.check, "stop"), (f.check, "fix")}) for f in after)
 
 
 def weight(findings: list[Finding]) -> int:

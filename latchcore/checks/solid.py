@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.checks.contacts import across
+from latchcore.checks.contacts import across, single_pole
 from latchcore.context import ChannelContext
 from latchcore.quantity import parse, show
 from latchcore.report import Finding, StageResult
@@ -39,7 +39,7 @@ def undimmable(context: ChannelContext) -> str | None:
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """A1, A2, A9, P12 and D13 (undecided) of one channel on a solid-state module."""
+    """A1, A2, A9, K8, P12 and D13 (undecided) of one channel on a solid-state output."""
     output, where, hazard = result.facts.get("output"), context.channel.id, context.hazardous
     if output is None:
         return []
@@ -47,7 +47,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         made, runs = ("direct", "alternating") if output == "dc" else ("alternating", "direct")
         why = "It conducts every other half-cycle whatever is commanded." if output == "dc" else "Without a zero its output never turns off again."
         return [Finding("A1", "stop", where, f"An output for {made} current on {runs} current", f"{_part(result).title}; {context.rail.name} carries {runs} current.", why, lasting=True)]
-    found = across(context, result)
+    found = across(context, result) + single_pole(context)
     found += _dims(context, result)
     if context.frequency and output == "ac_zero":
         found.append(Finding("A2", "stop", where, "An output that turns on at the zero cannot dim", f"Asked for {context.channel.pwm}; it waits for the zero and passes whole half-cycles.",

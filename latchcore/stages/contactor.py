@@ -27,6 +27,8 @@ traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=9, 
 missing = relay_contact.missing
 #: A contactor for motors makes ten times its rating, that is what its motor figure is for; its poles wear like a contact's.
 MOTOR_MAKES = 10.0
+#: A contactor's coil closes it from this share of its voltage up.
+PULLS_IN = 0.85
 #: Kinds of duty its motor figure is meant for.
 MOTORS = ("induction_motor", "universal_motor", "dc_motor")
 
@@ -79,7 +81,9 @@ def size(context: ChannelContext) -> StageResult:
 def _coil(context: ChannelContext, result: StageResult, part: Contactor) -> None:
     w, volts = result.working, context.volts
     w.note("V_main_coil", "lowest line", "V", volts.min, {}, {}, "lowest line")
-    result.measures.append(Measure("main_coil", "C1", "Volts on the contactor's coil", "V", volts.min, "min", "lowest line", "V_main_coil", "A contactor that does not seat chatters, and its coil burns.", fix=0.85 * part.coil, fix_name="85 % of its coil's voltage"))
+    result.measures.append(Measure("main_coil", "C1", "Volts on the contactor's coil", "V", volts.min, "min", "lowest line", "V_main_coil", "A contactor that does not seat chatters, and its coil burns.", fix=PULLS_IN * part.coil, fix_name="85 % of its coil's voltage", typical=volts.typ))
+    w.note("V_main_coil_typ", "nominal line", "V", volts.typ, {}, {}, "nominal line")
+    result.measures.append(Measure("main_coil_typ", "C1", "Volts on the contactor's coil, nominal line", "V", volts.typ, "min", "nominal line", "V_main_coil_typ", "Below this it never closes.", stop=PULLS_IN * part.coil, stop_name="85 % of its coil's voltage"))
     w.note("V_main_coil_max", "highest line", "V", volts.max, {}, {}, "highest line")
     result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=1.1 * part.coil, stop_name="110 % of its coil's voltage"))
 

@@ -122,7 +122,7 @@ def test_everything_that_is_ranked_holds_when_it_is_used(board):
 
 @pytest.mark.parametrize(("kind", "figure", "needs", "first", "because"), [
     ("filament_lamp", "60 W", "dims", "triac_coupler", "is dimmed or pulsed"),
-    ("heater", "3 kW", "", "contactor", "sheds"),
+    ("heater", "3.2 kW", "", "contactor", "sheds"),
     ("heater", "1 kW", "air_gap", "relay_contact", "costs less"),
     ("induction_motor", "60 W", "", "relay_contact", "costs less"),
     ("filament_lamp", "60 W", "silent", "solid_relay", "triac, fired by a coupler is next"),

@@ -1,10 +1,11 @@
-"""A remedy that is offered mends what it is offered for, and makes nothing worse."""
+"""A remedy that is offered mends what it is offered for, and makes nothing worse anywhere in the build."""
 
 import pytest
 
 from latchcore.checks.remedies import weight
 from latchcore.evaluate import evaluate
-from tests.core.benches import bench, edited
+from latchcore.stages import STAGES
+from tests.core.benches import EIGHT_BIT, bench, edited
 from tests.core.test_findings import CASES
 
 TRIPPING = {name: build for name, (_, severity, build) in CASES.items() if severity}
@@ -21,6 +22,52 @@ def test_every_finding_says_what_mends_it_and_it_does(name):
             if finding.check != "P2":
                 assert (finding.check, finding.where) not in {(f.check, f.where) for f in after}, remedy.label
             assert weight(after) < weight(before) or finding.check in ("S2", "P2")
+
+
+def line_bench(stage, kind, figure, volts="230 V", source="mains", region="europe-230", **rail):
+    build = edited(bench(kind, volts, figure, rail=volts, source=source, stage=stage, board=EIGHT_BIT), ("set_conditions", {"region": region}))
+    return edited(build, ("add_rail", {"voltage": "5 V ±3 %", "rating": "2 A"}), ("set_rail", {"rail": "rail1", "plug": "polarised"} | rail))
+
+
+LINES = {
+    "a heater no 5 V module carries": ("heater", "2 kW", {}), "a drill": ("brush_motor", "500 W", {}), "a pump": ("induction_motor", "60 W", {}),
+    "two lives": ("heater", "3 kW", {"volts": "240 V", "region": "north-america-120", "lives": "two"}),
+    "a plug that turns": ("filament_lamp", "60 W", {"plug": "reversible"}), "a small lamp": ("led_lamp", "9 W", {}), "a compressor": ("compressor", "120 W", {}),
+    "a valve on a transformer": ("ac_coil", "8 W", {"volts": "24 V", "source": "ac_low"}), "hazardous direct current": ("heater", "60 W", {"volts": "110 V", "source": "bench"}),
+    "a motor on a battery": ("dc_motor", "4 A", {"volts": "12 V", "source": "battery"}), "a coil on 48 V": ("solenoid", "40 W", {"volts": "48 V", "source": "adapter"}),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("stage", ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"])
+@pytest.mark.parametrize("name", LINES)
+def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transistor(name, stage):
+    kind, figure, more = LINES[name]
+    build = line_bench(stage, kind, figure, **more)
+    before = evaluate(build)
+    stood = {(f.check, f.where) for f in before.all_findings if f.severity == "stop"}
+    for finding in before.all_findings:
+        for remedy in (r for r in finding.remedies if r.edits):
+            changed = edited(build, *remedy.edits)
+            after = evaluate(changed).all_findings
+            assert not {(f.check, f.where) for f in after if f.severity == "stop"} - stood, remedy.label
+            assert (finding.check, finding.where, finding.title) not in {(f.check, f.where, f.title) for f in after}, remedy.label
+            if changed.channels[0].rail == "rail1" and "mains" in (more.get("source", "mains"), *more):
+                assert STAGES[changed.channels[0].stage.kind].traits.isolates
+
+
+def test_a_contact_that_is_too_small_for_the_line_is_replaced_by_what_carries_it():
+    offered = {f.check: [r.label for r in f.remedies] for f in evaluate(line_bench("relay_module", "heater", "2 kW")).all_findings}
+    assert any("contactor" in label for label in offered["K1"]) and not any("MOSFET" in label for label in offered["K1"])
+    turned = evaluate(line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")).all_findings
+    assert any("both sides broken" in r.label for f in turned if f.check == "K8" for r in f.remedies)
+
+
+def test_a_coil_that_has_no_rail_of_its_volts_is_offered_one():
+    build = line_bench("relay_contact", "heater", "2 kW")
+    build = edited(build, ("set_setting", {"channel": "ch2", "relay": "relay-12v-16a-apart"}))
+    remedy = next(r for f in evaluate(build).all_findings if f.check == "C1" for r in f.remedies if "adapter for its coil" in r.label)
+    mended = edited(build, *remedy.edits)
+    assert mended.rails[-1].voltage == "12 V" and not {f.check for f in evaluate(mended).all_findings} & {"C1", "C2"}
 
 
 def test_the_clamp_remedy_says_what_the_switch_then_sees():

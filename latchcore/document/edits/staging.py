@@ -10,8 +10,8 @@ from latchcore.quantity import QuantityError
 
 
 @edit
-def set_stage(build: Build, channel: str, stage: str) -> str:
-    """Drive a channel by another stage; what the user fixed carries over where the new stage knows it."""
+def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
+    """Drive a channel by another stage; what the user fixed carries over where the new stage knows it, ``settings`` on top."""
     from latchcore.stages import STAGES
 
     found = the_channel(build, channel)
@@ -21,7 +21,19 @@ def set_stage(build: Build, channel: str, stage: str) -> str:
     kept = {key: value for key, value in found.stage.settings.items() if key in shared}
     begun = getattr(STAGES[stage], "beginning", lambda _: {})(BuildContext(build, in_use()).channel(found))
     found.stage = Stage(kind=stage, settings=kept | begun)
-    return f"{found.name}: {STAGES[stage].title}"
+    fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
+    return f"{found.name}: {STAGES[stage].title}{fixed}"
+
+
+@edit
+def feed_coil(build: Build, channel: str, voltage: str) -> str:
+    """Give a channel's coil an adapter of its own voltage."""
+    from latchcore.document.edits.rails import add_rail
+
+    found = the_channel(build, channel)
+    says = add_rail(build, voltage, source="adapter")
+    set_setting(build, channel, coil_rail=build.rails[-1].id, relay="auto")
+    return f"{found.name}: its coil on a new {says}"
 
 
 @edit
