@@ -89,7 +89,7 @@ def test_what_the_drawer_holds_is_preferred_and_leaves_the_shopping_list(client,
     _, build = post("at-hand/", edit="set_conditions", prefer_stock="yes")
     assert build.report.channel(BELL).result.value("base_resistor").detail == "from the drawer"
     page = client.get(reverse("sizes", args=[theatre.pk])).content.decode()
-    assert "<td class=\"m\">390 Ω</td><td class=\"m\">8</td><td class=\"m\">20</td><td class=\"m\">0</td>" in page
+    assert "<td class=\"m\">390 Ω</td><td class=\"m\">9</td><td class=\"m\">20</td><td class=\"m\">0</td>" in page
 
 
 def test_the_drawer_goes_out_as_a_table_and_formulas_are_neutralised(client, db):
