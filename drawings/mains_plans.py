@@ -161,8 +161,18 @@ def contactor_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str
     rail_line(c, line, rail_text, 262, 506, 38)
     # The relay's contact feeds the contactor's coil.
     fed, far = k2.terminals["A1"], k2.terminals["A2"]
-    c.wire(line, (300, 38), (300, 84))
+    f1 = named(result, channel, "F1")
     c.dot(line, 300, 38)
+    if f1 is None:
+        c.wire(line, (300, 38), (300, 84))
+    else:
+        c.wire(line, (300, 38), (300, 46))
+        begin(c, f1)
+        c.add("rect", "body", x=295, y=46, width=10, height=28)
+        c.line((300, 46), (300, 74))
+        c.text(312, 64, f"F1 {f1.value}", "note")
+        c.close()
+        c.wire(f1.terminals["2"], (300, 74), (300, 84))
     begin(c, k1)
     c.line((300, 84), (300, 90))
     c.line((300, 92), (314, 116), css="ink heavy")

@@ -12,6 +12,7 @@ from latchcore.catalogue.records import Board, Pin, Record
 from latchcore.document.models import Build, Channel, Rail
 from latchcore.quantity import parse, parse_any
 from latchcore.spread import Spread, parse_spread
+from latchcore.sums import wiring
 from latchcore.sums.loads import LoadFigures, load_figures
 from latchcore.sums.mosfet import effective_duty
 
@@ -78,6 +79,12 @@ class BuildContext:
         if source is None:
             return False
         return source.hazardous or self.rail_volts(rail).max > (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+
+    def wires(self, hazardous: bool) -> dict[float, float]:
+        """Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to A]."""
+        if not hazardous:
+            return wiring.SINGLE
+        return wiring.GAUGE_FLEX if self.catalogue.regions[self.build.region].flex == "gauge" else wiring.FLEX
 
     def return_of(self, rail: Rail) -> str:
         """The node a rail returns to: its neutral, a 0 V of its own, or the common one."""

@@ -40,11 +40,24 @@ SPELLINGS = {
     "C": "C", "%": "%", "1/K": "1/K", "K": "K", "Ah": "Ah", "h": "h", "hours": "h", "m": "m", "mm²": "mm²", "mm2": "mm²", "": "",
 }  # fmt: skip
 _LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$")
+_GAUGE = re.compile(r"^(?:AWG\s*(\d{1,2})|(\d{1,2})\s*AWG)$", re.IGNORECASE)
 _PLAIN = re.compile(r"^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(.*)$")
 
 
 class QuantityError(ValueError):
     """What was typed is not the quantity that was asked for; the text says both."""
+
+
+def gauge_area(number: float) -> float:
+    """
+    Cross-section of a wire gauge number [m²].
+
+    Examples
+    --------
+    >>> round(gauge_area(20) * 1e6, 4)
+    0.5176
+    """
+    return 0.012668e-6 * 92 ** ((36 - number) / 19.5)
 
 
 def tidy(text: str) -> str:
@@ -105,12 +118,16 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     (4700.0, 'Ω')
     >>> parse_any("80 mA", ("A", "W", "Ω"))
     (0.08, 'A')
+    >>> parse_any("AWG 16", ("mm²",))[0]
+    1.30872807
     """
     clean = tidy(text)
     if not clean:
         raise QuantityError(f"Nothing was typed; expected {_expected(wanted)}.")
     if len(clean) > 60:
         raise QuantityError(f"“{clean[:40]}…” is too long for a quantity; expected {_expected(wanted)}.")
+    if "mm²" in wanted and (gauge := _GAUGE.match(clean)):
+        return float(f"{gauge_area(int(gauge[1] or gauge[2])) * 1e6:.9g}"), "mm²"
     code = _LETTER_CODE.match(clean)
     plain = None if code else _PLAIN.match(clean)
     if code:

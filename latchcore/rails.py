@@ -166,7 +166,7 @@ def _wire(around: BuildContext, rail: Rail, report: RailReport) -> None:
     if not rail.wire_area:
         return
     area = parse(rail.wire_area, "mm²") * 1e-6
-    report.ampacity = wiring.ampacity(area, wiring.FLEX if around.hazardous(rail) else wiring.SINGLE, rail.laid) or 0.0
+    report.ampacity = wiring.ampacity(area, around.wires(around.hazardous(rail)), rail.laid, parse(rail.plug_rating, "A") if rail.plug_rating else None) or 0.0
     if rail.wire_length:
         report.wire_drop = wiring.wire_drop(parse(rail.wire_length, "m"), area, report.all_on, report.volts.typ, report.working)
 

@@ -173,7 +173,7 @@ class _Lister:
         item = self.build.sense(owner)
         if item is not None and {"switch", "sensor", "pot"} & {first.kind, second.kind}:
             length = item.lead_length or ""
-        table = sums.FLEX if domain == "hazardous" else sums.SINGLE
+        table = self.around.wires(domain == "hazardous")
         least = sums.least_area(max(current, 1e-3), table) or max(table)
         thin = THINNEST["hazardous" if domain == "hazardous" else "load" if domain == "low voltage" else "signal"]
         area = stated or f"{digits(max(least, thin) * 1e6)} mm²"
@@ -230,6 +230,8 @@ class _Lister:
         """What a wire of a node carries at most [A]."""
         if owner in self.results:
             result = self.results[owner]
+            if node in (own := result.facts.get("node_currents", {})):
+                return own[node]
             return result.running if self.domain(node) != "logic" or "LOAD" in node else max(result.pin_current, 0.0)
         totals = {r.id: r.all_on for r in self.report.rails}
         if node in totals:

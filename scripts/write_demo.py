@@ -44,10 +44,11 @@ THEATRE = [
     ("set_wire", {"channel": "ch3", "wire_length": "2.5 m", "wire_area": "0.75 mm²", "through": "two-way plug at the proscenium"}),
     ("set_wire", {"channel": "ch10", "wire_length": "1.5 m", "wire_area": "0.5 mm²"}),
 ]
+FUSE = {"fuse_volts": "250 V", "fuse_for": "alternating", "fuse_breaking": "high"}
 DISCIPLINE = ("state_discipline", {key: "yes" for key in load_catalogue().discipline})
 THEATRE += [
     ("add_rail", {"voltage": "230 V", "name": "house line", "source": "mains", "rating": "10 A"}),
-    ("set_rail", {"rail": "rail17", "plug": "polarised", "fuse": "1.6 A", "wire_area": "0.75 mm²", "wire_length": "5 m"}),
+    ("set_rail", {"rail": "rail17", "plug": "polarised", "plug_rating": "16 A", "fuse": "1.6 A", **FUSE, "wire_area": "0.75 mm²", "wire_length": "5 m"}),
     ("add_channel", {"name": "House lamp", "kind": "filament_lamp", "voltage": "230 V", "figure": "60 W", "pin": "P21", "rail": "rail17", "stage": "triac_coupler"}),
     ("set_setting", {"channel": "ch18", "control": "phase"}),
     ("add_channel", {"name": "Fog fan", "kind": "induction_motor", "voltage": "230 V", "figure": "40 W", "pin": "P22", "rail": "rail17", "stage": "relay_contact"}),
@@ -65,7 +66,7 @@ SEEDLINGS = [
     ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
     ("set_board_feed", {"rail": "rail1"}),
     ("add_rail", {"voltage": "230 V", "name": "garden room socket", "source": "mains", "rating": "16 A"}),
-    ("set_rail", {"rail": "rail2", "plug": "reversible", "fuse": "0.8 A", "wire_area": "0.75 mm²", "wire_length": "2 m"}),
+    ("set_rail", {"rail": "rail2", "plug": "reversible", "plug_rating": "16 A", "fuse": "0.8 A", **FUSE, "fuse_poles": "every", "wire_area": "0.75 mm²", "wire_length": "2 m"}),
     ("add_input", {"name": "Soil thermostat", "kind": "micro_switch", "rest": "closed", "lead_length": "2 m", "sampled": "100 ms"}),
     ("add_input", {"name": "Mat draws current", "kind": "sensor", "output": "open_collector", "sampled": "100 ms"}),
     ("add_channel", {"name": "Heat mat", "kind": "heater", "voltage": "230 V", "figure": "100 W", "pin": "L12", "rail": "rail2", "stage": "relay_contact"}),

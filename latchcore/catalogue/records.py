@@ -360,6 +360,7 @@ class Region(Record):
     earth: Words
     residual_current: Words
     caution: Words
+    flex: Literal["metric", "gauge"] = "metric"
 
 
 PART_FAMILIES: dict[str, type[Record]] = {

@@ -105,8 +105,9 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                                  "Live goes through fuse and contact; neutral goes straight through.", "switched off", lasting=True))  # fmt: skip
         elif breaks == "live":
             found += single_pole(context)
-    if breaks == "both" and relay.poles < 2:
-        found.append(Finding("K8", "stop", where, "One pole cannot break both sides", f"{relay.title} has {relay.poles} pole a channel.",
+    main = result.parts.get("contactor", relay)
+    if breaks == "both" and main.poles < 2:
+        found.append(Finding("K8", "stop", where, "One pole cannot break both sides", f"{main.title} has {main.poles} pole a channel.",
                              "Two relays never open at the same instant; two poles of one relay do.", lasting=True))  # fmt: skip
     if result.kind == "relay_module":
         if relay.creepage is None:

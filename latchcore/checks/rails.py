@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from latchcore.checks import fuses
 from latchcore.context import BuildContext
 from latchcore.document.models import Rail
 from latchcore.quantity import digits, parse, show
@@ -17,17 +18,13 @@ PIN_SHARE = 0.8
 DROP_FIX, DROP_NOTE = 0.05, 0.03
 #: What an adapter has across its output where nothing is stated [F].
 OWN_CAPACITOR = 470e-6
-#: A regulated source limits itself at about so many times what it is printed for.
-LIMITED = 1.5
-#: Sources that can drive far more than their rating into a short.
-UNLIMITED = ("battery", "mains", "mains_derived", "ac_low", "unregulated")
 
 
 def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding]:
     """S3 to S7 and S9 to S12 of every rail of a build."""
     found: list[Finding] = []
     for rail, report in zip(around.build.rails, reports, strict=True):
-        for check in (_board_pin, _regulator, _sag, _wire, _fuse, _battery, _joined, _pumped):
+        for check in (_board_pin, _regulator, _sag, _wire, fuses.fuse, _battery, _joined, _pumped):
             found += check(around, rail, report, reports, uses)
     return found + _controller(around) + _board_feed(around)
 
@@ -100,9 +97,9 @@ def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
 def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
     if report.ampacity is None:
         return
-    table = wiring.FLEX if around.hazardous(rail) else wiring.SINGLE
+    table = around.wires(around.hazardous(rail))
     thicker = wiring.least_area(report.all_on, table, rail.laid)
-    mend = (Remedy(f"Wire of {digits(thicker * 1e6)} mm²", (("set_rail", {"rail": rail.id, "wire_area": f"{digits(thicker * 1e6)} mm²"}),)),) if thicker else (Remedy("Split the loads over several feeds."),)
+    mend = (Remedy(f"Wire of {wiring.area_words(thicker, table)}", (("set_rail", {"rail": rail.id, "wire_area": wiring.area_words(thicker, table)}),)),) if thicker else (Remedy("Split the loads over several feeds."),)
     if report.all_on > report.ampacity * (1 + 1e-9):
         shared = len(report.shares) > 1
         carried = show(report.ampacity, "A") if report.ampacity else "nothing that is listed"
@@ -112,69 +109,10 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
         share = report.wire_drop / report.volts.typ
         severity = "fix" if share > DROP_FIX else "note"
         area = parse(rail.wire_area, "mm²")
-        need = next((a * 1e6 for a in table if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None)
-        more = (Remedy(f"Wire of {digits(need)} mm²", (("set_rail", {"rail": rail.id, "wire_area": f"{digits(need)} mm²"}),)),) if need else (Remedy("Shorten the wire, or raise the voltage of the feed."),)
+        need = next((a for a in table if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None)
+        more = (Remedy(f"Wire of {wiring.area_words(need, table)}", (("set_rail", {"rail": rail.id, "wire_area": wiring.area_words(need, table)}),)),) if need else (Remedy("Shorten the wire, or raise the voltage of the feed."),)
         yield Finding("S6", severity, _where(rail), f"{digits(share * 100)} % of {rail.name} stay in its wire", f"{show(report.wire_drop, 'V')} of {show(report.volts.typ, 'V')} over {rail.wire_length} of {rail.wire_area}, out and back.",
                       "What the wire keeps, coil and lamp go without.", "everything on", remedies=more)  # fmt: skip
-
-
-def thinnest(around: BuildContext, rail: Rail, report: RailReport) -> float | None:
-    """What the thinnest wire behind a source carries, its own and those of its loads; ``None`` while no cross-section is known [A]."""
-    table = wiring.FLEX if around.hazardous(rail) else wiring.SINGLE
-    known = [report.ampacity] if report.ampacity else []
-    known += [wiring.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0 for c in around.build.channels if c.rail == rail.id and c.wire_area]
-    return min(known, default=None)
-
-
-def _fuse(around, rail, report, reports, uses) -> Iterator[Finding]:
-    if report.parent or rail.source in ("board_pin", "usb"):
-        return
-    grave = rail.source in UNLIMITED
-    # A regulated source limits itself, whatever its resistance while it regulates.
-    known = [report.volts.max / parse(rail.resistance, "Ω")] if rail.resistance else []
-    known += [LIMITED * report.rating] if report.rating and not grave else []
-    short = min(known, default=None)
-    wire = thinnest(around, rail, report)
-    if rail.fuse is None:
-        held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
-        if not held and (rail.source in ("battery", "mains", "mains_derived") or wire is not None):
-            fit = _fuse_for(rail, report, uses, wire)
-            severity = "stop" if grave or (short is not None and wire is not None and short > wire) else "fix"
-            yield Finding("S7", severity, _where(rail), f"No fuse in {rail.name}", "A short draws what the source can give" + (f", {show(short, 'A')} through a wire for {show(wire, 'A')}." if short and wire else "."),
-                          "Something must melt before the wire does; near a battery within a hand's breadth of its plus.", "a short at the far end", remedies=fit)  # fmt: skip
-        return
-    fuse, running = parse(rail.fuse, "A"), report.all_on
-    contact = _least_contact(rail, uses)
-    fit = _fuse_for(rail, report, uses, wire)
-    for most, what in ((wire, "its wire"), (contact, "a contact behind it")):
-        if most is not None and fuse > most * (1 + 1e-9):
-            yield Finding("S7", "stop" if grave else "fix", _where(rail), f"The fuse of {rail.name} is above {what}", f"{show(fuse, 'A')}, and {what} carries {show(most, 'A')}.",
-                          "It then protects nothing that is thinner than itself.", "an overload short of a short", remedies=fit)  # fmt: skip
-            return
-    if running > 0 and report.rise > 0 and wiring.melting_time(max(report.worst / fuse, 1e-3)) <= report.rise_time:
-        yield Finding("S7", "fix", _where(rail), f"The fuse of {rail.name} melts in the surge", f"{show(report.worst, 'A')} for {show(report.rise_time, 's')}; a slow {show(fuse, 'A')} bears that for {show(wiring.melting_time(report.worst / fuse), 's')} at the least.",
-                      "It must stand every start and melt on every fault.", "everything on, the largest surge", remedies=fit)  # fmt: skip
-        return
-    low, high = (2.0, 3.0) if any(c.load.kind.symbol == "motor" for c, _ in uses if c.channel.rail == rail.id) else (1.25, 1.6)
-    if running > 0 and not low * running * (1 - 1e-9) <= fuse <= high * running * (1 + 1e-9):
-        yield Finding("S7", "note", _where(rail), f"The fuse of {rail.name} is outside the usual window", f"{show(fuse, 'A')} where {show(low * running, 'A')} to {show(high * running, 'A')} is usual for {show(running, 'A')}.",
-                      "Too close it melts of itself in time; too far it lets a small overload pass.", "everything on", remedies=fit)  # fmt: skip
-
-
-def _least_contact(rail: Rail, uses) -> float | None:
-    ratings = [r.facts["relay"].contact_amperes for c, r in uses if c.channel.rail == rail.id and "relay" in r.facts]
-    return min(ratings, default=None)
-
-
-def _fuse_for(rail: Rail, report: RailReport, uses, wire) -> tuple[Remedy, ...]:
-    motors = any(c.load.kind.symbol == "motor" for c, _ in uses if c.channel.rail == rail.id)
-    low, high = (2.0, 3.0) if motors else (1.25, 1.6)
-    found = wiring.choose_fuse(running=report.all_on, surge=report.worst, surge_time=report.rise_time, wire=wire, contact=_least_contact(rail, uses), low=low, high=high)
-    if found.admissible:
-        size = found.admissible[0]
-        return (Remedy(f"A slow fuse of {show(size, 'A')}", (("set_rail", {"rail": rail.id, "fuse": show(size, 'A')}),), f"{digits(size / report.all_on, 2)} times the running current" if report.all_on else ""),)
-    words = {"running_low": "the running current", "running_high": "the running current", "wire": "the wire", "contact": "the contact", "surge": "the surge", "plug": "the plug"}
-    return (Remedy("No slow fuse satisfies " + " and ".join(dict.fromkeys(words[c] for c in found.cures)) + " at once: change one of them." if found.cures else "No slow fuse fits running current, surge and wire together."),)
 
 
 def _battery(around, rail, report, reports, uses) -> Iterator[Finding]:

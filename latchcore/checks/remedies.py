@@ -8,7 +8,7 @@ from latchcore.checks import other
 from latchcore.checks.other import Candidate, Edits
 from latchcore.context import ChannelContext
 from latchcore.document.models import Build
-from latchcore.quantity import digits, show
+from latchcore.quantity import show
 from latchcore.report import Finding, Remedy, StageResult
 from latchcore.stages import STAGES
 from latchcore.sums import wiring
@@ -79,8 +79,9 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         same = {"channel": channel, "pwm": context.channel.pwm or "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}
         yield f"Let the program wait {show(context.load.kind.least_off, 's')}", (("set_switching", same | {"shortest_off": show(context.load.kind.least_off, "s")}),)
     if check == "S6":
-        for area in wiring.FLEX if context.dangerous else wiring.SINGLE:
-            yield f"Wire of {digits(area * 1e6)} mm²", (("set_wire", {"channel": channel, "wire_area": f"{digits(area * 1e6)} mm²"}),)
+        table = context.around.wires(context.dangerous)
+        for area in table:
+            yield f"Wire of {wiring.area_words(area, table)}", (("set_wire", {"channel": channel, "wire_area": wiring.area_words(area, table)}),)
     if check == "P12" and context.channel.on_level:
         used = context.channel
         yield f"Let the program switch on with the pin {result.on_with}", (("set_use", {"channel": used.id, "when_dead": used.when_dead, "on_level": result.on_with,
@@ -130,7 +131,10 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         yield "Use one contact", setting(side_by_side="auto")
     if check == "K8":
         yield "Break the live side", setting(breaks="auto")
-        yield "Break both sides by two poles: the {relay}", setting(breaks="both", relay="auto")
+        if "contactor" in result.parts:
+            yield "Break both sides: the {contactor}", setting(breaks="both", contactor="auto")
+        else:
+            yield "Break both sides by two poles: the {relay}", setting(breaks="both", relay="auto")
         yield "Say that the plug fits one way only", (("set_rail", {"rail": context.rail.id, "plug": "polarised"}),)
     if check == "K5":
         yield "Use the {relay}", setting(relay="auto")

@@ -9,11 +9,6 @@ from latchcore.report import Finding, StageResult
 from latchcore.sums import wiring
 
 
-def table_of(context: ChannelContext) -> dict[float, float]:
-    """Ampacities that hold: flex where the domain is hazardous, single wires elsewhere."""
-    return wiring.FLEX if context.dangerous else wiring.SINGLE
-
-
 def drop_of(context: ChannelContext, result: StageResult) -> float | None:
     """Volts that stay in the load's wire, out and back, at its running current; ``None`` while length or cross-section is not known [V]."""
     channel = context.channel
@@ -27,7 +22,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     item = context.channel
     if not item.wire_area or result.running <= 0 or context.volts is None:
         return []
-    area, table = parse(item.wire_area, "mm²") * 1e-6, table_of(context)
+    area, table = parse(item.wire_area, "mm²") * 1e-6, context.around.wires(context.dangerous)
     carries = wiring.ampacity(area, table) or 0.0
     lasting = context.dangerous
     if result.running > carries * (1 + 1e-9):

@@ -46,6 +46,7 @@ def _ambient(value: str) -> None:
 
 
 VoltsText = _text(lambda v: parse_spread(v, ("V",)))
+PlainVoltsText = _text(lambda v: parse(v, "V"))
 AmperesText = _text(lambda v: parse(v, "A"))
 OhmsText = _text(lambda v: parse(v, "Ω"))
 HenriesText = _text(lambda v: parse(v, "H"))
@@ -76,7 +77,8 @@ class Rail(Model):
     One supply rail, of a source of its own or fed by another rail through a regulator.
 
     ``resistance`` is the source's own, ``bulk`` a capacitor across the rail; ``switched_by`` names the channel that turns
-    it on; ``joined_with`` a rail whose plus is wired to this one's.
+    it on; ``joined_with`` a rail whose plus is wired to this one's; the ``fuse_…`` fields say what is printed on its fuse
+    and whether every live pole has one, ``plug_rating`` what its plug may carry.
     """
 
     id: Id
@@ -100,6 +102,11 @@ class Rail(Model):
     wire_area: AreaText | None = None
     laid: Literal["free", "bundled", "enclosed", "coiled"] = "free"
     fuse: AmperesText | None = None
+    fuse_volts: PlainVoltsText | None = None
+    fuse_for: Literal["unknown", "alternating", "direct", "both"] = "unknown"
+    fuse_breaking: Literal["unknown", "low", "high"] = "unknown"
+    fuse_poles: Literal["unknown", "one", "every"] = "unknown"
+    plug_rating: AmperesText | None = None
     switched_by: Id | None = None
     joined_with: Id | None = None
     touchable: bool = True

@@ -50,8 +50,11 @@ def switch_measures(context: ChannelContext, result: StageResult, part: AcSwitch
                 "Its printed current is for a case that is kept cool.", stop=part.i_rms, stop_name="rating", typical=result.typical))  # fmt: skip
     if result.surge > running:
         w.note("I_surge", "surge of the load", "A", result.surge, {}, {}, "measured or usual for the kind")
-        add(Measure("switch_surge", "D13", "Surge through the switch", "A", result.surge, "max", "start of the load", "I_surge",
-                    "More than it bears for one half-cycle, and it fails shorted: the load stays on.", stop=part.i_surge, stop_name="one half-cycle"))  # fmt: skip
+        # Its ratings for a half-cycle are peaks, the currents of a load are rms.
+        peak = w.calc("I_surge_peak", "I_surge*sqrt(2)", "A", "start of the load", I_surge=(result.surge, "A"))
+        bears, named = low_side.surge_bearing(context, result, part.i_surge, part.i_rms * 2**0.5)
+        add(Measure("switch_surge", "D13", "Peak of the surge through the switch", "A", peak, "max", "start of the load", "I_surge_peak",
+                    "More than it bears for as long as that, and it fails shorted: the load stays on.", stop=bears, stop_name=named))  # fmt: skip
     _heat(context, result, part, running, ambient)
     class_measure(context, result, part.v_drm, "switch")
     quenched = _quench(context, result, part)

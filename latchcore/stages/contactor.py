@@ -13,6 +13,7 @@ from latchcore.stages import contacts, low_side, relay_contact
 from latchcore.stages.base import Setting
 from latchcore.stages.frame import Traits, add_part, load_domain, power_load, return_node
 from latchcore.sums import contacts as sums
+from latchcore.sums import wiring
 from latchcore.working import renamed
 
 kind = "contactor"
@@ -27,8 +28,10 @@ traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=9, 
 missing = relay_contact.missing
 #: A contactor for motors makes ten times its rating, that is what its motor figure is for; its poles wear like a contact's.
 MOTOR_MAKES = 10.0
-#: A contactor's coil closes it from this share of its voltage up.
-PULLS_IN = 0.85
+#: Shares of its voltage from which a contactor's coil closes it, and up to which it bears it.
+PULLS_IN, MOST_VOLTS = 0.85, 1.1
+#: Until its armature has seated its coil draws its surge [s].
+SEATS = 0.05
 #: Kinds of duty its motor figure is meant for.
 MOTORS = ("induction_motor", "universal_motor", "dc_motor")
 
@@ -43,20 +46,27 @@ def suits(context: ChannelContext) -> str | None:
 
 
 def choose(context: ChannelContext) -> tuple[Contactor, bool]:
-    """The contactor the user fixed, or the smallest whose coil is for this line and whose poles carry the load."""
+    """The contactor the user fixed, or the smallest whose coil bears this line at both its ends and whose poles carry the load."""
     fixed = context.around.part(context.setting("contactor"))
     if isinstance(fixed, Contactor):
         return fixed, False
     current, duty = low_side.rough_current(context), contacts.duty_of(context)[0]
     family = context.around.family("contactor")
-    return min(family, key=lambda p: (abs(p.coil - context.volts.typ) > 0.12 * p.coil, (p.motors if duty in MOTORS else p.heaters) < current, p.heaters)), True
+    volts = context.volts
+
+    def unfit(part: Contactor) -> tuple:
+        bears = PULLS_IN * part.coil <= volts.min * (1 + 1e-9) and volts.max <= MOST_VOLTS * part.coil * (1 + 1e-9)
+        short = (part.motors if duty in MOTORS else part.heaters) < current
+        return not bears, part.poles < contacts.poles_wanted(context), short, part.heaters, abs(part.coil - volts.typ)
+
+    return min(family, key=unfit), True
 
 
 def size(context: ChannelContext) -> StageResult:
     """Size the relay for the contactor's coil, then hold the main poles against the load."""
     part, auto = choose(context)
     hazards = context.channel.load.hazards or context.load.hazards or []
-    coil = Load(kind="ac_coil", voltage=f"{part.coil:g} V", figure=f"{part.coil_current:g} A", surge=f"{part.coil_current * part.coil_surge:g} A", surge_time="50 ms", hazards=list(hazards))
+    coil = Load(kind="ac_coil", voltage=f"{part.coil:g} V", figure=f"{part.coil_current:g} A", surge=f"{part.coil_current * part.coil_surge:g} A", surge_time=show(SEATS, "s"), hazards=list(hazards))
     own = {k: v for k, v in context.channel.stage.settings.items() if k not in ("contactor", "breaks", *_OWN)}
     proxy = context.around.channel(context.channel.model_copy(update={"load": coil, "pwm": None, "stage": Stage(kind="relay_contact", settings=own)}))
     result = relay_contact.size(proxy)
@@ -71,7 +81,7 @@ def size(context: ChannelContext) -> StageResult:
     result.measures[:] = [m for m in result.measures if m.key != "life"]
     low_side.running_current(context, result)
     _poles(context, result, part)
-    _join(context, result, part)
+    _join(context, result, part, pilot)
     result.running += pilot
     result.facts |= {"contact": "NO", "inverts": False, "pilot": pilot}
     result.live |= {"load": show(result.running - pilot, "A"), "volts": span(context.volts.min, context.volts.max, "V")}
@@ -85,7 +95,7 @@ def _coil(context: ChannelContext, result: StageResult, part: Contactor) -> None
     w.note("V_main_coil_typ", "nominal line", "V", volts.typ, {}, {}, "nominal line")
     result.measures.append(Measure("main_coil_typ", "C1", "Volts on the contactor's coil, nominal line", "V", volts.typ, "min", "nominal line", "V_main_coil_typ", "Below this it never closes.", stop=PULLS_IN * part.coil, stop_name="85 % of its coil's voltage"))
     w.note("V_main_coil_max", "highest line", "V", volts.max, {}, {}, "highest line")
-    result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=1.1 * part.coil, stop_name="110 % of its coil's voltage"))
+    result.measures.append(Measure("main_coil_max", "C2", "Most volts on the contactor's coil", "V", volts.max, "max", "highest line", "V_main_coil_max", "Heat in a coil goes with the square of its volts.", stop=MOST_VOLTS * part.coil, stop_name="110 % of its coil's voltage"))
 
 
 def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> None:
@@ -105,7 +115,25 @@ def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> Non
     result.facts |= {"duty": name, "allowed": allowed, "life": sums.MECHANICAL_LIFE if times <= 0 else min(sums.MECHANICAL_LIFE, duty["life"] * times**-1.5)}
 
 
-def _join(context: ChannelContext, result: StageResult, part: Contactor) -> None:
+def _coil_fuse(context: ChannelContext, result: StageResult, part: Contactor, rail: str, pilot: float) -> None:
+    """The coil's own circuit is thin: a fuse of its own between the line and the relay's contact, so that a short there does not meet the load's."""
+    surge, relay, node = part.coil_current * part.coil_surge, result.parts["relay"], f"{context.channel.id}.CTL"
+    size = next((f for f in wiring.FUSES if 1.25 * pilot <= f <= relay.contact_amperes and wiring.melting_time(surge / f) > SEATS), None)
+    if size is None:
+        return
+    detail = f"before the relay's contact; stands {show(surge, 'A')} until the contactor has closed"
+    result.values.append(Sized("coil_fuse", "Fuse of the coil's circuit", "F1", "", None, f"slow {show(size, 'A')}", False, detail=detail))
+    contact = result.netlist.part(f"{context.channel.id}.K1")
+    moved = next((t for t, n in contact.terminals.items() if t == "COM" and n == rail), None)
+    if moved is not None:
+        contact.terminals[moved] = node
+        result.netlist.domains[node] = load_domain(context)
+        add_part(context, result, "F1", "fuse", f"slow {show(size, 'A')}", "in the coil's circuit", domain=load_domain(context), **{"1": rail, "2": node})
+    thin = [node, *result.netlist.part(f"{context.channel.id}.K1").terminals.values()]
+    result.facts["node_currents"] = {n: pilot for n in thin if n != rail and result.netlist.domains.get(n) == load_domain(context)}
+
+
+def _join(context: ChannelContext, result: StageResult, part: Contactor, pilot: float) -> None:
     """The relay's load becomes the contactor's coil; the load hangs on its main poles."""
     net, prefix, domain, rail, back = result.netlist, context.channel.id, load_domain(context), context.rail.id, return_node(context)
     coil = net.part(f"{prefix}.LOAD")
@@ -114,6 +142,7 @@ def _join(context: ChannelContext, result: StageResult, part: Contactor) -> None
     both = context.setting("breaks") == "both"
     poles = {"1": rail, "2": out} | ({"3": back, "4": ret} if both else {})
     net.domains |= {out: domain, ret: domain} if both else {out: domain}
+    _coil_fuse(context, result, part, rail, pilot)
     add_part(context, result, "K2", "contactor", part.title, "functional barrier", domain=domain, A1=coil.terminals["+"], A2=coil.terminals["-"], **poles)
     add_part(context, result, "LOAD", "load", context.channel.load.shown, domain=domain, **{"+": out, "-": ret if both else back})
     result.facts["breaks"] = "both" if both else "live"

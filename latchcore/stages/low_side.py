@@ -6,7 +6,7 @@ from latchcore.catalogue.records import Pin
 from latchcore.context import ChannelContext
 from latchcore.quantity import digits, show
 from latchcore.report import Measure, Sized, StageResult, State
-from latchcore.sums import pulls
+from latchcore.sums import heat, pulls
 from latchcore.transients import coils
 
 PULLED = {"pull_up", "pull_down"}
@@ -106,12 +106,21 @@ def switch_current_measures(context: ChannelContext, result: StageResult, rating
     )  # fmt: skip
     if result.surge > result.running:
         result.working.note("I_surge", "surge of the load", "A", result.surge, {}, {}, "measured or usual for the kind")
+        bears, named = surge_bearing(context, result, pulse, rating)
         result.measures.append(
             Measure("switch_surge", "D13", "Surge through the switch", "A", result.surge, "max",
                     "upper end of the usual surge" if not context.load.surge_measured else "as measured", "I_surge",
                     "A cold lamp or a charging converter is nearly a short for its first milliseconds.",
-                    stop=pulse, stop_name="pulse rating")
+                    stop=bears, stop_name=named)
         )  # fmt: skip
+
+
+def surge_bearing(context: ChannelContext, result: StageResult, pulse: float, steady: float) -> tuple[float, str]:
+    """What a switch bears for as long as the load's surge lasts [A], in words too; a surge of unknown length counts as steady."""
+    lasts, holds, caught_up = result.surge_time or context.limits["surge_steady"], context.limits["surge_pulse"], context.limits["surge_steady"]
+    if lasts <= holds:
+        return pulse, "pulse rating"
+    return heat.surge_limit(pulse, steady, lasts, holds, caught_up, result.working), f"what it bears for {show(lasts, 's')}"
 
 
 def blocking_measure(context: ChannelContext, result: StageResult, switch_volts: float, rating: float) -> None:

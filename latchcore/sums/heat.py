@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from latchcore.working import Working
 
 
@@ -59,3 +61,33 @@ def junction(power, theta, ambient, working: Working | None = None):
         "T_J", "T_A + P*theta_JA", "°C", "highest ambient",
         T_A=(ambient, "°C"), P=(power, "W"), theta_JA=(theta, "K/W"),
     )  # fmt: skip
+
+
+def surge_limit(pulse, steady, lasts, pulse_time, steady_time, working: Working | None = None):
+    """
+    Current a semiconductor bears for as long as a surge lasts [A].
+
+    Parameters
+    ----------
+    pulse, steady : float
+        Its pulse rating and its continuous rating, both peak or both steady [A]
+    lasts : float
+        How long the surge lasts [s]
+    pulse_time, steady_time : float
+        Up to when the pulse rating holds, and from when nothing is averaged any more [s]
+
+    Notes
+    -----
+    The pulse rating up to its own time, the continuous one once the junction has caught up with its case, straight on
+    logarithms between.
+
+    Examples
+    --------
+    >>> [round(surge_limit(70.0, 11.3, t, 0.01, 1.0), 1) for t in (0.001, 0.01, 0.1, 1.0, 5.0)]
+    [70.0, 70.0, 28.1, 11.3, 11.3]
+    """
+    w = working or Working()
+    at = min(max(lasts, pulse_time), steady_time)
+    power = math.log(at / pulse_time) / math.log(steady_time / pulse_time)
+    return w.calc("I_bears", "I_pulse_rated*(I_steady_rated/I_pulse_rated)**k_t", "A", f"for {lasts:g} s", "the pulse rating falls to the continuous one, straight on logarithms",
+                  I_pulse_rated=(pulse, "A"), I_steady_rated=(steady, "A"), k_t=(power, ""))  # fmt: skip

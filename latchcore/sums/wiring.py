@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from latchcore.quantity import gauge_area
 from latchcore.working import Working
 
 #: Resistivity of copper at 20 °C [Ω·m].
@@ -15,6 +16,8 @@ COPPER = 1.724e-8
 SINGLE = {0.14e-6: 1.5, 0.22e-6: 2.5, 0.34e-6: 4.0, 0.5e-6: 6.0, 0.75e-6: 9.0, 1.0e-6: 11.0, 1.5e-6: 15.0, 2.5e-6: 21.0}
 #: Mains flexes, the same.
 FLEX = {0.5e-6: 3.0, 0.75e-6: 6.0, 1.0e-6: 10.0, 1.5e-6: 16.0, 2.5e-6: 25.0}
+#: Flexes by gauge number, as they are sold in North America.
+GAUGE_FLEX = {gauge_area(18): 10.0, gauge_area(16): 13.0, gauge_area(14): 15.0}
 #: A jumper lead of a breadboard [A].
 JUMPER = 1.0
 LAYING = {"free": 1.0, "bundled": 0.7, "enclosed": 0.7, "coiled": 0.5}
@@ -23,16 +26,18 @@ SLOW_MULTIPLES, SLOW_TIMES, SLOW_ABOVE = (2.75, 4.0, 10.0), (0.6, 0.15, 0.02), -
 FUSES = (0.1, 0.125, 0.16, 0.2, 0.25, 0.315, 0.4, 0.5, 0.63, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5, 3.15, 4.0, 5.0, 6.3, 8.0, 10.0, 12.5, 16.0, 20.0, 25.0)
 
 
-def gauge_area(gauge: float) -> float:
+def area_words(area: float, table: dict[float, float]) -> str:
     """
-    Cross-section of a wire gauge number [m²].
+    A cross-section in the words of its table: square millimetres, or a gauge number.
 
     Examples
     --------
-    >>> round(gauge_area(20) * 1e6, 4)
-    0.5176
+    >>> area_words(0.75e-6, FLEX), area_words(gauge_area(16), GAUGE_FLEX)
+    ('0.75 mm²', 'AWG 16')
     """
-    return 0.012668e-6 * 92 ** ((36 - gauge) / 19.5)
+    if table is GAUGE_FLEX:
+        return f"AWG {round(36 - 19.5 * math.log(area / 0.012668e-6, 92))}"
+    return f"{area * 1e6:g} mm²"
 
 
 def wire_drop(length, area, current, supply, working: Working | None = None):

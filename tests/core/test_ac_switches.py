@@ -189,3 +189,42 @@ def test_a_contactor_breaks_both_sides_where_asked_and_keeps_the_board_apart():
 
 def test_a_contactor_is_not_for_direct_current():
     assert findings(bench("heater", "12 V", "1 A", stage="contactor"))["S8"] == "stop"
+
+
+@pytest.mark.parametrize("stage", ["triac_coupler", "solid_relay"])
+def test_a_surge_is_held_peak_against_peak_and_for_as_long_as_it_lasts(stage):
+    def surge(seconds, amperes="12 A"):
+        return result(on_line("brush_motor", "300 W", stage=stage, load={"surge": amperes, "surge_time": seconds})).measure("switch_surge")
+
+    brief, long = surge("10 ms"), surge("3 s")
+    assert brief.worst == pytest.approx(12 * math.sqrt(2))
+    # One half-cycle bears its printed peak; after seconds only the running current counts.
+    assert brief.stop >= 70 and long.stop == pytest.approx(result(on_line("brush_motor", "300 W", stage=stage, load={"surge": "12 A", "surge_time": "3 s"})).parts["switch"].i_rms * math.sqrt(2))
+    assert brief.stop > surge("100 ms").stop
+
+
+def test_a_motor_that_starts_slowly_wants_a_larger_triac_than_a_lamp_of_its_watts():
+    motor, lamp = (result(on_line(kind, "450 W")).parts["switch"].i_rms for kind in ("brush_motor", "filament_lamp"))
+    assert motor > lamp
+
+
+def test_a_stall_of_seconds_counts_as_running_on_a_mosfet():
+    def drain(seconds):
+        return bench("dc_motor", "12 V", "1 A", stage="nmos_low_side", load={"surge": "9 A", "surge_time": seconds}, settings={"transistor": "nmos-30v-6a-2v5"})
+
+    assert "D13" not in findings(drain("10 ms")) and findings(drain("2 s"))["D13"] == "stop"
+
+
+@pytest.mark.parametrize("stage", ["triac_coupler", "solid_relay"])
+@pytest.mark.parametrize(("rail", "severity"), [({"plug": "reversible"}, "stop"), ({"lives": "two"}, "stop"), ({"plug": "unknown"}, "check"), ({"plug": "polarised"}, None)])
+def test_a_solid_state_output_breaks_one_pole_only(stage, rail, severity):
+    build = edited(on_line(stage=stage), ("set_rail", {"rail": "rail1"} | rail))
+    assert findings(build).get("K8") == severity
+
+
+def test_two_poles_ahead_of_a_dimmer_leave_nothing_live_behind_a_plug_that_turns():
+    build = edited(on_line(), ("set_rail", {"rail": "rail1", "plug": "reversible"}), ("add_channel", {"kind": "filament_lamp", "voltage": "230 V", "figure": "10 W", "stage": "contactor", "rail": "rail1", "pin": "L5"}))
+    ahead = build.channels[-1].id
+    build = edited(build, ("set_setting", {"channel": ahead, "breaks": "both"}))
+    assert findings(build)["K8"] == "stop"
+    assert "K8" not in findings(edited(build, ("set_rail", {"rail": "rail1", "switched_by": ahead})))

@@ -179,7 +179,8 @@ def test_a_fuse_above_its_wire_or_in_the_middle_of_the_surge():
     assert findings(fused("10 A"))["S7"] == "fix"
     assert findings(fused("5 A", surge="12 A", surge_time="3 s"))["S7"] == "fix"
     assert findings(fused("5 A", surge="6 A", surge_time="100 ms")).get("S7") is None
-    assert findings(fused("2 A", surge="3 A", surge_time="10 ms"))["S7"] == "note"
+    assert findings(fused("2.5 A", surge="3 A", surge_time="10 ms"))["S7"] == "note"
+    assert findings(fused("2 A", surge="3 A", surge_time="10 ms"))["S7"] == "fix"
 
 
 def test_battery_hours_and_bare_lithium():
