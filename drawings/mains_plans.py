@@ -166,13 +166,13 @@ def contactor_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str
     if f1 is None:
         c.wire(line, (300, 38), (300, 84))
     else:
-        c.wire(line, (300, 38), (300, 46))
+        c.wire(line, (300, 38), (300, 42))
         begin(c, f1)
-        c.add("rect", "body", x=295, y=46, width=10, height=28)
-        c.line((300, 46), (300, 74))
-        c.text(312, 64, f"F1 {f1.value}", "note")
+        c.add("rect", "body", x=295, y=42, width=10, height=20)
+        c.line((300, 42), (300, 62))
+        c.text(312, 56, f"F1 {f1.value}", "note")
         c.close()
-        c.wire(f1.terminals["2"], (300, 74), (300, 84))
+        c.wire(f1.terminals["2"], (300, 62), (300, 84))
     begin(c, k1)
     c.line((300, 84), (300, 90))
     c.line((300, 92), (314, 116), css="ink heavy")
@@ -209,7 +209,7 @@ def contactor_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str
     begin(c, load)
     symbols.load(c, 396, 224, symbol)
     name = channel.name if len(channel.name) < 19 else channel.name[:18] + "…"
-    c.text(506, 326, f"{name}, {result.live['load']}, {result.live['volts']}", "live", "end")
+    c.text(506, 333, f"{name}, {result.live['load']}, {result.live['volts']}", "live", "end")
     c.close()
     if "3" in k2.terminals:
         c.wire(back, (396, 258), (396, 280), (484, 280), (484, 186), (452, 186), (452, 172))

@@ -37,6 +37,8 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
     canvas = Canvas(520, 336, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
+    own = result.value("own_fuse")
+    rail_text += f"   {own.symbol} {own.text}" if own else ""
     plan = PLANS.get(result.kind, _low_side)
     canvas.hazardous = rail is not None and around.hazardous(rail)
     plan(canvas, result, channel, symbol, rail_text)

@@ -21,6 +21,7 @@ from latchcore.report import ChannelReport, Finding, Remedy, Report, StageResult
 from latchcore.senses import sense
 from latchcore.senses.frame import VDD
 from latchcore.stages import STAGES, missing_facts
+from latchcore.stages.frame import fuse_in
 from latchcore.sums.supplies import source_size
 
 #: Sizes in which supplies are sold [A].
@@ -161,6 +162,8 @@ def _channel(context: ChannelContext) -> ChannelReport:
             report.findings.append(replace(finding, remedies=mends))
     if channel.pin is None:
         report.missing = ["pin"]
+    # Last, so that every check of the channel alone still finds its rail where the stage put it.
+    fuse_in(context, report.result)
     return report
 
 

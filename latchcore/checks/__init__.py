@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from latchcore.checks import coils, contacts, drive, guards, isolation, measured, on_time, pins, solid, supplies, wires
+from latchcore.checks import coils, contacts, drive, fuses, guards, isolation, measured, on_time, pins, solid, supplies, wires
 from latchcore.context import ChannelContext
 from latchcore.report import SEVERITIES, Finding, StageResult
 
-FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, guards)
+FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, fuses, guards)
 
 
 def rank(finding: Finding) -> int:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.context import ChannelContext
 from latchcore.quantity import digits, show
 from latchcore.report import Finding, StageResult
+from latchcore.sums import suppression
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -58,7 +59,9 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
     if clamp == "diode" and context.alternating:
         return [Finding("C5", "stop", where, "A plain diode across an AC load", "Every other half-cycle it is a short across the line.",
                         "On alternating current a snubber or a varistor takes the kick, never a diode.", "negative half-cycle", lasting=True)]  # fmt: skip
-    if not context.load.kind.inductive or context.load.kind.id == "transformer":
+    if result.facts.get("snubber") is not None and context.alternating and (wrong := _snubber(context, result)):
+        return wrong
+    if not context.load.kind.inductive:
         return []
     if context.alternating:
         if clamp in ("snubber", "varistor"):
@@ -68,6 +71,19 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
     if clamp == "none":
         return [Finding("C4", "stop", where, "Nothing clamps the load on the contact", f"{show(result.running, 'A')} arcs across the opening contact.",
                         "The diode at the relay's own coil does nothing for the load on its contact.", lasting=hazard)]  # fmt: skip
+    return []
+
+
+def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """A5 of a snubber as stated: the class of its capacitor, then the resistor."""
+    where, found = context.channel.id, result.facts["snubber"]
+    if context.dangerous and result.facts["snubber_class"] == "plain":
+        return [Finding("A5", "stop", where, "A capacitor that is not made for the line", f"{show(found.capacitance, 'F')} without a class stand across {show(context.volts.typ, 'V')} for as long as it is plugged in.",
+                        "Class X2 fails open and bears the line's spikes; any other fails short, and burns.", "any", lasting=True)]  # fmt: skip
+    low, high = suppression.QUENCHES
+    if not low * (1 - 1e-9) <= found.resistance <= high * (1 + 1e-9):
+        why = "With less, the charged capacitor's own gulp welds the contact or kills the triac." if found.resistance < low else "With more, the capacitor comes too late and the arc stays."
+        return [Finding("A5", "fix", where, "The snubber's resistor does not quench", f"{show(found.resistance, 'Ω')}; {low:g} to {high:g} Ω do.", why, "opening and closing")]
     return []
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from latchcore.context import BuildContext
+from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Rail
 from latchcore.quantity import digits, parse, show
 from latchcore.rails import RailReport
-from latchcore.report import Finding, Remedy
+from latchcore.report import Finding, Remedy, StageResult
 from latchcore.sums import wiring
 
 #: A regulated source limits itself at about so many times what it is printed for.
@@ -26,7 +26,7 @@ def thinnest(around: BuildContext, rail: Rail, report: RailReport) -> float | No
     """What the thinnest wire behind a source carries, its own and those of its loads; ``None`` while no cross-section is known [A]."""
     table = around.wires(around.hazardous(rail))
     known = [report.ampacity] if report.ampacity else []
-    known += [wiring.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0 for c in around.build.channels if c.rail == rail.id and c.wire_area]
+    known += [wiring.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0 for c in around.build.channels if c.rail == rail.id and c.wire_area and not c.fuse]
     return min(known, default=None)
 
 
@@ -66,9 +66,8 @@ class _Fit:
         self.rail, self.report, self.wire = rail, report, thinnest(around, rail, report)
         self.printed, self.words = printed(around, rail, report) if hard(around, rail) else ({}, "")
         mine = [(c, r) for c, r in uses if c.channel.rail == rail.id]
-        # A contactor's poles carry the load; the relay before it only its coil, behind a fuse of its own.
-        rated = [p.heaters if (p := r.parts.get("contactor")) else r.facts["relay"].contact_amperes for _, r in mine if "relay" in r.facts]
-        self.contact = min(rated, default=None)
+        self.open = [(amperes, c, r) for c, r in mine if not c.channel.fuse and (amperes := contact_of(r)) is not None]
+        self.contact = min((amperes for amperes, *_ in self.open), default=None)
         self.plug = parse(rail.plug_rating, "A") if rail.plug_rating else None
         self.motors = any(c.load.kind.symbol == "motor" for c, _ in mine)
         self.low, self.high = MOTORS if self.motors else WINDOW
@@ -97,8 +96,50 @@ class _Fit:
         most = {words: amperes for words, amperes in most.items() if amperes is not None}
         words, limit = min(most.items(), key=lambda item: item[1], default=("the largest slow fuse", wiring.FUSES[-1]))
         if limit < running * self.low:
-            return (Remedy(f"{words[0].upper()}{words[1:]} carries {show(limit, 'A')}, and {show(running, 'A')} run: choose one for more, or split the loads."),)
+            apart = self.apart() if words == "a contact behind it" else ()
+            return apart or (Remedy(f"{words[0].upper()}{words[1:]} carries {show(limit, 'A')}, and {show(running, 'A')} run: choose one for more, or split the loads."),)
         return (Remedy(f"No slow fuse up to {show(limit, 'A')} ({words}) outlasts {show(worst, 'A')} for {show(lasts, 's')}: measure how long the start lasts, start it softly, or choose one for more."),)
+
+
+    def apart(self) -> tuple[Remedy, ...]:
+        """A fuse of its own for the channel whose contact carries least, so that the rail's may be larger."""
+        _, context, result = min(self.open, key=lambda item: item[0])
+        sizes = own_fuses(context, result)
+        edits = (("set_wire", {"channel": context.channel.id, "fuse": show(sizes[0], "A")}),) if sizes else ()
+        return (Remedy(f"Give {context.channel.name} a slow fuse of {show(sizes[0], 'A')} of its own", edits, "then the rail's is for the rest"),) if sizes else ()
+
+
+def contact_of(result: StageResult) -> float | None:
+    """What the contact in the load's circuit is printed for [A]; a contactor's poles carry the load, the relay before it only its coil."""
+    main = result.parts.get("contactor")
+    return main.heaters if main else result.facts["relay"].contact_amperes if "relay" in result.facts else None
+
+
+def own_fuses(context: ChannelContext, result: StageResult) -> tuple[float, ...]:
+    """Slow fuses for one channel alone, within its own wire and contact, the least first."""
+    low, _ = MOTORS if context.load.kind.symbol == "motor" else WINDOW
+    area, surge, lasts = context.channel.wire_area, max(result.surge, result.running), result.surge_time or 0.0
+    wire = wiring.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) if area else None
+    most = min((a for a in (wire, contact_of(result)) if a is not None), default=wiring.FUSES[-1])
+    return tuple(f for f in wiring.FUSES if low * result.running <= f <= most * (1 + 1e-9) and (surge <= f or wiring.melting_time(surge / f) > lasts))
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """S7 of a channel's own fuse."""
+    if not context.channel.fuse or context.rail is None:
+        return []
+    held, running, lasts, where, rail = parse(context.channel.fuse, "A"), result.running, result.surge_time or 0.0, context.channel.id, context.rail
+    grave = "stop" if rail.source in UNLIMITED else "fix"
+    area, surge = context.channel.wire_area, max(result.surge, running)
+    wire = wiring.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) if area else None
+    for most, what in ((wire, "its wire"), (contact_of(result), "its contact"), (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail")):
+        if most is not None and held > most * (1 + 1e-9):
+            return [Finding("S7", grave, where, f"Its own fuse is above {what}", f"{show(held, 'A')}, and {what} is for {show(most, 'A')}.", "It then protects nothing that is thinner than itself.", "an overload short of a short")]
+    if held < running * (1 - 1e-9):
+        return [Finding("S7", "fix", where, "Its own fuse is under what runs", f"{show(held, 'A')}, and {show(running, 'A')} run.", "It melts of itself, sooner or later.", "highest current")]
+    if surge > held and wiring.melting_time(surge / held) <= lasts:
+        return [Finding("S7", "fix", where, "Its own fuse melts in the surge", f"{show(surge, 'A')} for {show(lasts, 's')}; a slow {show(held, 'A')} bears that for {show(wiring.melting_time(surge / held), 's')} at the least.", "It must stand every start and melt on every fault.", "start of the load")]
+    return []
 
 
 def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from latchcore.checks import other
+from latchcore.checks import fuses, other
 from latchcore.checks.other import Candidate, Edits
 from latchcore.context import ChannelContext
 from latchcore.document.models import Build
@@ -82,6 +82,10 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         table = context.around.wires(context.dangerous)
         for area in table:
             yield f"Wire of {wiring.area_words(area, table)}", (("set_wire", {"channel": channel, "wire_area": wiring.area_words(area, table)}),)
+    if check == "S7":
+        sizes = fuses.own_fuses(context, result)
+        yield from ((f"A slow fuse of {show(size, 'A')}", (("set_wire", {"channel": channel, "fuse": show(size, "A")}),)) for size in sizes[:1])
+        yield "No fuse of its own", (("set_wire", {"channel": channel, "fuse": ""}),)
     if check == "P12" and context.channel.on_level:
         used = context.channel
         yield f"Let the program switch on with the pin {result.on_with}", (("set_use", {"channel": used.id, "when_dead": used.when_dead, "on_level": result.on_with,
@@ -121,6 +125,10 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
     if check == "K7":
         yield "Use the other contact", setting(contact="NO" if result.facts.get("contact") == "NC" else "NC")
         yield "Use the {relay}", setting(relay="auto")
+    if check == "A5":
+        for key, words in (("snubber_class", "A capacitor of class X2: {snubber}"), ("snubber_resistor", "Let its resistor be sized: {snubber}"), ("quench", "Put across the switch what fits: {snubber}")):
+            if key in settings:
+                yield words, setting(**{key: "auto"})
     if check in ("C4", "C5", "A5") and "load_clamp" in settings:
         yield "Put across the load what fits it: {load_diode}{snubber}", setting(load_clamp="auto")
     if result.kind in ("relay_module", "solid_module") and check in ("A1", "A2", "A4", "D2", "D3", "A9"):

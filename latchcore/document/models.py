@@ -153,7 +153,7 @@ class Channel(Model):
     """
     One pin, one stage, one load.
 
-    ``moves_with`` names a channel whose pin it shares on purpose; ``confirmed_by`` the input that says what really happened.
+    ``moves_with`` names a channel whose pin it shares on purpose; ``fuse`` is one of its own behind the rail's; ``confirmed_by`` the input that says what really happened.
     """
 
     id: Id
@@ -173,6 +173,7 @@ class Channel(Model):
     wire_length: MetresText | None = None
     wire_area: AreaText | None = None
     through: Annotated[str, Field(max_length=60)] = ""
+    fuse: AmperesText | None = None
     unattended: Literal["yes", "no"] | None = None
     limit: Literal["independent", "control_relay", "none"] | None = None
     second_contactor: Literal["yes", "no"] | None = None

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from latchcore.catalogue.mains_records import AcSwitch
 from latchcore.context import ChannelContext
 from latchcore.quantity import digits, parse, show
 from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import low_side
+from latchcore.stages import low_side, quench
 from latchcore.stages.base import Setting
 from latchcore.stages.contacts import VARISTORS
 from latchcore.stages.frame import add_part, load_domain, return_node
@@ -15,6 +17,7 @@ from latchcore.sums import suppression, triac
 SETTINGS = (
     Setting("heat_sink", "Heat sink", "thermal"),
     Setting("quench", "Across the switch", "choice", choices=(("fitting", "what fits: a snubber where it is wanted"), ("snubber", "resistor and capacitor"), ("none", "nothing"))),
+    *(replace(s, when=("quench", ("fitting", "snubber"))) for s in quench.SETTINGS),
     Setting("varistor", "Across the line", "choice", choices=(("none", "nothing"), ("fitting", "a varistor"))),
     Setting("protection", "A short is ended by", "choice", choices=(("sacrificial", "an ordinary fuse; the device may die of it"), ("semiconductor", "a semiconductor fuse that saves the device"))),
     Setting("fuse_i2t", "Its let-through, A²s", "plain", when=("protection", ("semiconductor",))),
@@ -118,12 +121,7 @@ def _quench(context: ChannelContext, result: StageResult, part: AcSwitch) -> sup
     result.facts["load_clamp"] = "snubber" if fit or (bears and inductive) else "none"
     if not fit:
         return None
-    found = suppression.snubber(low_side.rough_current(context), context.volts.typ, context.around.frequency, result.working)
-    rated = "class X2" if context.dangerous else "100 V film"
-    text = f"{found.resistance:g} Ω pulse-rated and {show(found.capacitance, 'F')} {rated}"
-    result.facts["snubber"] = found
-    result.values.append(Sized("snubber", "Snubber across the switch", "Z1", "", None, text, False, detail=f"leaks {show(found.leakage, 'A')} when off"))
-    return found
+    return quench.snubber(context, result, "Snubber across the switch", "across the switch")
 
 
 def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from latchcore.catalogue.records import Relay
 from latchcore.context import ChannelContext
 from latchcore.quantity import show
 from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, low_side
+from latchcore.stages import clamps, low_side, quench
 from latchcore.stages.base import Setting
 from latchcore.stages.frame import add_part, load_domain, return_node
 from latchcore.sums import contacts, suppression
@@ -18,6 +20,7 @@ USE_SETTINGS = (
     Setting("side_by_side", "Contacts", "choice", choices=(("one", "one"), ("two", "two side by side, for more current"))),
     Setting("load_clamp", "Across the load", "choice", choices=(
         ("fitting", "what fits an inductive load: diode, on AC a snubber"), ("diode", "a diode"), ("snubber", "resistor and capacitor"), ("varistor", "a varistor"), ("none", "nothing"))),
+    *(replace(s, when=("load_clamp", ("fitting", "snubber"))) for s in quench.SETTINGS),
 )  # fmt: skip
 #: Continuous ratings varistors are sold in [V rms].
 VARISTORS = (130, 150, 175, 230, 250, 275, 300, 320, 385, 420)
@@ -188,12 +191,8 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
         result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, diode.title, False, detail="band to plus"))
         add_part(context, result, "D3", "diode", diode.title, "at the load, band to plus", domain=domain, A=minus, K=plus)
     elif chosen == "snubber":
-        snubber = suppression.snubber(low_side.rough_current(context), context.volts.typ, context.around.frequency if context.alternating else 0.0, result.working)
-        rated = "class X2" if context.dangerous else "100 V film"
-        text = f"{snubber.resistance:g} Ω pulse-rated and {show(snubber.capacitance, 'F')} {rated}"
-        result.facts["snubber"] = snubber
-        result.values.append(Sized("snubber", "Snubber at the load", "Z1", "", None, text, False, detail="across the load, not across the contact"))
-        add_part(context, result, "Z1", "snubber", text, "across the load", domain=domain, **{"1": plus, "2": minus})
+        quench.snubber(context, result, "Snubber at the load", "across the load, not across the contact")
+        add_part(context, result, "Z1", "snubber", result.value("snubber").text, "across the load", domain=domain, **{"1": plus, "2": minus})
     elif chosen == "varistor":
         rating = suppression.varistor(context.volts.max, VARISTORS, working=result.working)
         text = f"varistor {rating:g} V continuous, with thermal protection" if rating else "no class of varistor fits"

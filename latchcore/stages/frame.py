@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from latchcore.context import ChannelContext
-from latchcore.report import Measure, StageResult
+from latchcore.quantity import parse, show
+from latchcore.report import Measure, Sized, StageResult
 from latchcore.transients.coils import pwm_ripple
 
 #: Load models that are switched as power, by contact or transistor.
@@ -106,6 +107,20 @@ def junction_measure(context: ChannelContext, result: StageResult, junction: flo
                 symbol, why or context.limits.reasons["junction_margin"], stop=limit, fix=limit - margin,
                 stop_name="limit", fix_name="limit less 25 K", zero=context.around.ambient)
     )  # fmt: skip
+
+
+def fuse_in(context: ChannelContext, result: StageResult) -> None:
+    """The channel's own fuse between its rail and everything of it that hangs there."""
+    if not context.channel.fuse or context.rail is None:
+        return
+    rail, fused, net = context.rail.id, f"{context.channel.id}.FUSED", result.netlist
+    for part in net.parts:
+        part.terminals.update({terminal: fused for terminal, node in part.terminals.items() if node == rail})
+    net.domains |= {fused: load_domain(context), rail: load_domain(context)}
+    ref = "F2" if net.part(f"{context.channel.id}.F1") else "F1"
+    text = f"slow {show(parse(context.channel.fuse, 'A'), 'A')}"
+    result.values.append(Sized("own_fuse", "Fuse of its own", ref, "", None, text, True, detail="of the same print as the rail's"))
+    add_part(context, result, ref, "fuse", text, "of its own", domain=load_domain(context), **{"1": rail, "2": fused})
 
 
 def join_pin(context: ChannelContext, result: StageResult) -> str:

@@ -10,6 +10,8 @@ from latchcore.working import Working
 
 #: Resistor of a snubber and the capacitors it comes with, 10 to 100 nF; more wants a discharge resistor.
 SNUBBER_OHMS, SNUBBER_FARADS = 100.0, (10e-9, 22e-9, 47e-9, 100e-9)
+#: Resistors that quench: below, the capacitor's own gulp wears the contact; above, the arc stays [Ω].
+QUENCHES = (47.0, 120.0)
 #: Capacitance to each ampere: a tenth of a microfarad, the usual beginning.
 FARADS_PER_AMPERE = 100e-9
 
@@ -52,7 +54,7 @@ def discharge(capacitance, start, target=34.0, time=1.0, needed_above=100e-9, to
     return True, most, largest_below(series, most / (1 + tolerance))
 
 
-def snubber(current, line, frequency, working: Working | None = None) -> Snubber:
+def snubber(current, line, frequency, working: Working | None = None, resistance: float | None = None, capacitance: float | None = None) -> Snubber:
     """
     Resistor and capacitor across an inductive load.
 
@@ -62,6 +64,8 @@ def snubber(current, line, frequency, working: Working | None = None) -> Snubber
         Running current [A]
     line, frequency : float
         Nominal voltage [V rms] and frequency [Hz]; 0 Hz for direct current
+    resistance, capacitance : float, optional
+        As they are at hand [Ω], [F]
 
     Notes
     -----
@@ -75,9 +79,10 @@ def snubber(current, line, frequency, working: Working | None = None) -> Snubber
     (1e-07, 7.2)
     """
     w = working or Working()
-    value = next((c for c in SNUBBER_FARADS if c >= FARADS_PER_AMPERE * current), SNUBBER_FARADS[-1])
-    w.note("C_snub", "a tenth of a microfarad an ampere, 10 to 100 nF", "F", value, {}, {})
-    return Snubber(SNUBBER_OHMS, value, leakage(line, frequency, value, SNUBBER_OHMS, w))
+    value = capacitance or next((c for c in SNUBBER_FARADS if c >= FARADS_PER_AMPERE * current), SNUBBER_FARADS[-1])
+    ohms = resistance or SNUBBER_OHMS
+    w.note("C_snub", "as stated" if capacitance else "a tenth of a microfarad an ampere, 10 to 100 nF", "F", value, {}, {})
+    return Snubber(ohms, value, leakage(line, frequency, value, ohms, w))
 
 
 def varistor(line_max, classes, poor=False, working: Working | None = None) -> float | None:

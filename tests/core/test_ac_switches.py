@@ -228,3 +228,32 @@ def test_two_poles_ahead_of_a_dimmer_leave_nothing_live_behind_a_plug_that_turns
     build = edited(build, ("set_setting", {"channel": ahead, "breaks": "both"}))
     assert findings(build)["K8"] == "stop"
     assert "K8" not in findings(edited(build, ("set_rail", {"rail": "rail1", "switched_by": ahead})))
+
+
+@pytest.mark.parametrize("stage", ["relay_contact", "triac_coupler", "solid_relay"])
+def test_a_snubber_as_at_hand_is_held_against_the_line(stage):
+    def said(**settings):
+        build = on_line("ac_coil", "60 W", stage=stage, settings={"snubber_resistor": "100", "snubber_capacitor": "47 nF"} | settings)
+        return build, next((f for f in evaluate(build).all_findings if f.check == "A5"), None)
+
+    assert said()[1] is None and said(snubber_class="y")[1] is None
+    for settings, severity in (({"snubber_class": "plain"}, "stop"), ({"snubber_resistor": "10"}, "fix"), ({"snubber_resistor": "1k"}, "fix")):
+        build, found = said(**settings)
+        assert found.severity == severity
+        assert "A5" not in findings(edited(build, *found.remedies[0].edits))
+
+
+def test_a_larger_snubber_leaks_more_and_wants_its_capacitor_discharged():
+    small, large = (result(on_line("ac_coil", "60 W", settings={"snubber_capacitor": c})) for c in ("47 nF", "220 nF"))
+    assert large.facts["leaks"] > 3 * small.facts["leaks"]
+    # 34 V within a second from the highest peak: under 1 / (220 nF * ln(358 / 34)) less 5 %, so 1.8 MΩ.
+    assert large.value("snubber").text.endswith("1M8 across it") and "across it" not in small.value("snubber").text
+
+
+def test_at_low_alternating_voltage_a_snubber_needs_no_class():
+    build = edited(bench("ac_coil", "24 V", "8 W", rail="24 V", source="ac_low", stage="relay_contact", board=EIGHT_BIT, settings={"snubber_class": "plain"}), ("add_rail", {"voltage": "5 V", "rating": "1 A"}))
+    assert "A5" not in findings(build)
+
+
+def test_a_transformer_is_quenched_too():
+    assert findings(on_line("transformer", "50 W", stage="relay_contact", settings={"load_clamp": "none"}))["A5"] == "fix"

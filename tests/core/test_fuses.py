@@ -95,3 +95,30 @@ def test_flexes_go_by_gauge_where_they_are_sold_by_gauge():
     assert "S6" not in findings(edited(build, *said.remedies[0].edits))
     europe = edited(build, ("set_conditions", {"region": "europe-230"}), ("set_wire", {"channel": "ch2", "wire_area": "1.5 mm²"}))
     assert "S6" not in findings(europe)
+
+
+def shed(**own):
+    """A lamp by a small relay beside a kiln on one line; the line's fuse is for both."""
+    build = edited(on_line("filament_lamp", "60 W", stage="relay_contact", settings={"relay": "relay-5v-2pole-8a"}),
+                   ("add_channel", {"kind": "heater", "voltage": "230 V", "figure": "2 kW", "stage": "contactor", "rail": "rail1", "pin": "L6"}),
+                   ("set_rail", {"rail": "rail1", "fuse": "16 A", **PRINTED}))  # fmt: skip
+    return edited(build, ("set_wire", {"channel": "ch2", **own})) if own else build
+
+
+def test_one_fuse_for_all_is_above_the_smallest_contact_until_that_has_its_own():
+    build = shed()
+    assert "above a contact" in s7(build)["stop"]
+    apart = mended(build, "S7")
+    assert apart.channels[0].fuse and not s7(apart)
+    report = evaluate(apart)
+    fuse = report.netlist.part("ch2.F1")
+    assert fuse.terminals == {"1": "rail1", "2": report.netlist.part("ch2.K1").terminals["COM"]}
+    assert not any("rail1" in p.terminals.values() for p in report.channels[0].result.netlist.parts if p.ref != "ch2.F1")
+
+
+@pytest.mark.parametrize(("fuse", "severity", "says"), [("10 A", "stop", "above its contact"), ("0.2 A", "fix", "under what runs"), ("0.5 A", None, "")])
+def test_a_fuse_of_its_own_is_held_like_any_other(fuse, severity, says):
+    found = next((f for f in evaluate(shed(fuse=fuse)).channels[0].findings if f.check == "S7"), None)
+    assert (found.severity if found else None) == severity and says in (found.title if found else "")
+    if found:
+        assert "S7" not in {f.check for f in evaluate(mended(shed(fuse=fuse), "S7")).channels[0].findings}
