@@ -83,8 +83,7 @@ def _other_timer(around: BuildContext, channels, wanted: list[Demand]) -> tuple[
     free = next((p for p in around.board.pins if p.id not in taken and "pwm" in p.can and p.timer != mine.timer and p.timer not in busy and not p.owner), None)
     rows = [Remedy(f"Move {last.name} to {free.id}", (("set_pin", {"channel": last.id, "pin": free.id}),))] if free else []
     lead = channels[0]
-    same = {"channel": last.id, "pwm": lead.pwm, "duty": last.duty or "", "longest_on": last.longest_on or "", "shortest_off": last.shortest_off or ""}
-    return (*rows, Remedy(f"Pulse {last.name} at {lead.pwm} as well", (("set_switching", same),)))
+    return (*rows, Remedy(f"Pulse {last.name} at {lead.pwm} as well", (("set_switching", {"channel": last.id, "pwm": lead.pwm}),)))
 
 
 def _totals(around: BuildContext, uses) -> list[Finding]:

@@ -60,17 +60,29 @@ def _return(context: ChannelContext) -> list[Finding]:
                     "Motion and heat stay off until somebody asks for them again.", "power cut and return", lasting=True)] if context.dangerous else []  # fmt: skip
 
 
+def rests(context: ChannelContext) -> dict[str, float | None]:
+    """Least on-time and off-time a load wants, as stated, else as usual for its kind [s]."""
+    load, kind = context.channel.load, context.load.kind
+    return {"shortest_on": parse(load.least_on, "s") if load.least_on else None, "shortest_off": parse(load.least_off, "s") if load.least_off else kind.least_off}
+
+
 def _rest(context: ChannelContext) -> list[Finding]:
-    """T2: a compressor wants minutes between stop and start."""
-    least, item = context.load.kind.least_off, context.channel
-    if least is None:
+    """T2: what must run, or rest, for so long before it is switched again."""
+    item, said, title = context.channel, [], ""
+    for key, least in rests(context).items():
+        given = getattr(item, key)
+        if least is None or (given and parse(given, "s") >= least * (1 - 1e-9)):
+            continue
+        off, counted = key == "shortest_off", ", counted from every power-up too" if context.load.kind.least_off else ""
+        title = "Too short a rest before it starts again" if off else "Too short a run before it is stopped"
+        if off:
+            said.append((f"It may be switched on again after {given}" if given else "How soon it may be switched on again is not limited") + f"; it wants {show(least, 's')}{counted}")
+        else:
+            said.append((f"It may be switched off after {given}" if given else "How soon it may be switched off again is not limited") + f"; it wants to run for {show(least, 's')}")
+    if not said:
         return []
-    given = parse(item.shortest_off, "s") if item.shortest_off else 0.0
-    if given >= least * (1 - 1e-9):
-        return []
-    said = f"It may be switched on again after {item.shortest_off}" if item.shortest_off else "How soon it may be switched on again is not limited"
-    return [Finding("T2", "fix", item.id, "Too short a rest before it starts again", f"{said}; it wants {show(least, 's')}, counted from every power-up too.",
-                    "Started against its own pressure it stalls, draws its starting current for good and burns.", "off and on again")]  # fmt: skip
+    why = "Started against its own pressure it stalls, draws its starting current for good and burns." if context.load.kind.least_off else "What is stopped before it has come to rest or to heat wears out in starts."
+    return [Finding("T2", "fix", item.id, title, ". ".join(said) + ".", why, "off and on again")]
 
 
 def _way_out(context: ChannelContext) -> list[Finding]:

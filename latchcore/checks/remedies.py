@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from latchcore.checks import fuses, other
+from latchcore.checks import fuses, guards, other
 from latchcore.checks.other import Candidate, Edits
 from latchcore.context import ChannelContext
 from latchcore.document.models import Build
@@ -69,15 +69,15 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         for zener in sorted(context.around.family("zener"), key=lambda z: z.v_z.typ):
             yield "Use diode and zener: {clamp_zener}", setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail")
     if check == "C8" and context.channel.load.longest_rated:
-        same = {"channel": context.channel.id, "pwm": context.channel.pwm or "", "duty": context.channel.duty or ""}
-        yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", same | {"longest_on": context.channel.load.longest_rated, "shortest_off": context.channel.shortest_off or ""}),)
+        yield f"Let the program end it after {context.channel.load.longest_rated}", (("set_switching", {"channel": channel, "longest_on": context.channel.load.longest_rated}),)
     if check == "P14":
         yield "Turn the watchdog on and say so", (("set_watchdog", {"watchdog": "yes"}),)
     if check == "T6":
         yield "Let it stay off until asked", (("set_guards", {"channel": channel, "on_return": "stays_off"}),)
-    if check == "T2" and context.load.kind.least_off:
-        same = {"channel": channel, "pwm": context.channel.pwm or "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or ""}
-        yield f"Let the program wait {show(context.load.kind.least_off, 's')}", (("set_switching", same | {"shortest_off": show(context.load.kind.least_off, "s")}),)
+    if check == "T2":
+        wanted = {key: show(least, "s") for key, least in guards.rests(context).items() if least}
+        words = {"shortest_on": "run at least", "shortest_off": "wait at least"}
+        yield "Let the program " + " and ".join(f"{words[key]} {text}" for key, text in wanted.items()), (("set_switching", {"channel": channel} | wanted),)
     if check == "S6":
         table = context.around.wires(context.dangerous)
         for area in table:
@@ -92,7 +92,7 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
               "cycles_per_day": str(used.cycles_per_day or ""), "release_within": used.release_within or ""}),)  # fmt: skip
         yield "Put a small NPN between pin and input", setting(drive="npn")
     if check == "C3":
-        yield "Switch it on and off, without pulses", (("set_switching", {"channel": context.channel.id, "pwm": "", "duty": context.channel.duty or "", "longest_on": context.channel.longest_on or "", "shortest_off": context.channel.shortest_off or ""}),)
+        yield "Switch it on and off, without pulses", (("set_switching", {"channel": channel, "pwm": ""}),)
     if check == "C5":
         yield "Turn the diode round, band to the rail", setting(clamp_band="rail")
         yield "Use the {clamp_zener}", setting(clamp_zener="auto")

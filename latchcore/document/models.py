@@ -131,6 +131,8 @@ class Load(Model):
     longest_rated: SecondsText | None = None
     duty_rated: DutyText | None = None
     cut_off: SecondsText | None = None
+    least_on: SecondsText | None = None
+    least_off: SecondsText | None = None
     returned: JoulesText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     dimmable: Literal["yes", "no"] | None = None
@@ -167,6 +169,7 @@ class Channel(Model):
     pwm: HertzText | None = None
     duty: DutyText | None = None
     longest_on: SecondsText | None = None
+    shortest_on: SecondsText | None = None
     shortest_off: SecondsText | None = None
     series_switch: Id | None = None
     confirmed_by: Id | None = None

@@ -232,7 +232,9 @@ def _life(context, result, relay, running, closed, kind) -> None:
         return
     life = contacts.contact_life(running, allowed, kind["life"], result.working)
     result.facts["life"] = life
-    many = context.channel.cycles_per_day
+    many, years = context.channel.cycles_per_day, context.limits["contact_years"]
+    if life:
+        result.facts["least_cycle"] = result.working.calc("t_cycle", "t_wanted/N", "s", "so that it lasts as long as wanted", "a whole cycle, on and off", t_wanted=(years * 365 * 86400, "s"), N=(life, ""))
     if life is None or not many:
         return
     days = result.working.calc("t_life", "N/n_day", "", "at the highest running current", N=(life, ""), n_day=(many, ""))

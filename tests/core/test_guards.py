@@ -43,7 +43,7 @@ def test_unattended_heat_on_mains_wants_every_guard(fact, value, lacks):
 def test_feedback_and_time_out_are_guards_too():
     alone = edited(SEEDLINGS, ("set_confirmation", {"channel": MAT}))
     assert "on when told off" in checks(alone)["T3"].sentence
-    for_ever = edited(SEEDLINGS, ("set_switching", {"channel": MAT, "duty": "40 %"}))
+    for_ever = edited(SEEDLINGS, ("set_switching", {"channel": MAT, "longest_on": ""}))
     assert "longest on-time" in checks(for_ever)["T3"].sentence
     watched = edited(for_ever, ("set_guards", {"channel": MAT, "unattended": "no"}))
     assert "T3" not in checks(watched)
@@ -70,6 +70,27 @@ def test_a_compressor_wants_minutes_of_rest():
     remedy = checks(build)["T2"].remedies[0]
     assert "T2" not in findings(edited(build, *remedy.edits))
     assert findings(edited(build, ("set_switching", {"channel": "ch2", "shortest_off": "20 s"})))["T2"] == "fix"
+    # Its own data sheet wins over what is usual for the kind.
+    build = edited(build, ("set_load", {"channel": "ch2", "least_off": "300 s"}))
+    assert findings(edited(build, ("set_switching", {"channel": "ch2", "shortest_off": "200 s"})))["T2"] == "fix"
+
+
+def test_what_wants_to_run_for_a_while_is_not_stopped_sooner():
+    build = edited(bench("heater", "230 V", "100 W", rail="230 V", source="mains", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "1 A"}))
+    assert "T2" not in findings(build)
+    build = edited(build, ("set_load", {"channel": "ch2", "least_on": "90 s", "least_off": "30 s"}))
+    said = checks(build)["T2"]
+    assert "run for 90 s" in said.sentence and "it wants 30 s" in said.sentence
+    assert "T2" not in findings(edited(build, *said.remedies[0].edits))
+
+
+def test_a_contact_that_is_to_last_sets_the_shortest_cycle():
+    build = edited(bench("heater", "230 V", "1500 W", rail="230 V", source="mains", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "1 A"}))
+    facts = evaluate(build).channels[0].result.facts
+    assert facts["least_cycle"] == pytest.approx(5 * 365 * 86400 / facts["life"])
+    # As often as that it lasts just the years that are wanted.
+    days = edited(build, ("set_use", {"channel": "ch2", "when_dead": "off", "cycles_per_day": str(round(86400 / facts["least_cycle"]))}))
+    assert evaluate(days).channels[0].result.facts["life_days"] / 365 == pytest.approx(5, rel=0.01)
 
 
 def test_a_lock_that_can_hold_people_in_wants_a_way_out():

@@ -36,6 +36,7 @@ class Mains(BuildPage):
             rows.append((c, build.report.channel(c.id), sorted(hazards), asked, lacking(context) if c.unattended == "yes" and hazards & GUARDED else []))
         return {
             "guarded": rows, "region": catalogue().regions[build.document.region], "cautions": catalogue().cautions, "contacts": self._watts(build, around),
+            "type_a": [r.name for r in build.report.channels if r.result is not None and r.result.facts.get("control") == "phase"] + [r.name for r in build.document.rails if r.source == "mains_derived"],
             "stated": sum(v == "yes" for v in build.document.discipline.values()), "all_facts": len(catalogue().discipline),
         }  # fmt: skip
 

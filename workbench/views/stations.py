@@ -182,7 +182,7 @@ class ChannelPage(BuildPage):
             "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),
             "reaches": self._reaches(doc, doc.channels[index], report),
             "kinds": self._kinds(doc, doc.channels[index], report), "relief": self._relief(build, doc.channels[index], report),
-            "region": catalogue().regions[doc.region],
+            "region": catalogue().regions[doc.region], "contact_years": catalogue().limits["contact_years"],
         }  # fmt: skip
 
     @staticmethod

@@ -15,7 +15,7 @@ USUAL_STAGE = {
     "led": "direct_pin", "led_array": "led_strings", "logic": "coupler_logic", "pair": "bridge_reed", "analogue": "analogue_pwm",
     "signal": "wide_input",
 }  # fmt: skip
-LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "returned", "count", "dimmable")
+LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "least_on", "least_off", "returned", "count", "dimmable")
 
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
@@ -172,13 +172,19 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
     return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
 
 
+#: What may be said of how a channel is switched, with the words of the log.
+SWITCHING = {"pwm": "PWM", "duty": "duty", "longest_on": "longest on", "shortest_on": "shortest on", "shortest_off": "shortest off"}
+
+
 @edit
-def set_switching(build: Build, channel: str, pwm: str = "", duty: str = "", longest_on: str = "", shortest_off: str = "") -> str:
-    """Say how a channel is switched: PWM frequency, share of time on, longest on-time, shortest off-time."""
+def set_switching(build: Build, channel: str, **fields: str) -> str:
+    """Say how a channel is switched: PWM frequency, share of time on, longest and shortest on-time, shortest off-time; empty text takes one back."""
     found = the_channel(build, channel)
-    reread(found, Channel, pwm=pwm, duty=duty, longest_on=longest_on, shortest_off=shortest_off)
-    parts = [f"PWM {pwm}" if pwm else "on and off", f"duty {duty}" if duty else "", f"longest on {longest_on}" if longest_on else "", f"shortest off {shortest_off}" if shortest_off else ""]
-    return f"{found.name}: {', '.join(p for p in parts if p)}"
+    if unknown := set(fields) - set(SWITCHING):
+        raise EditError(f"Switching has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(SWITCHING)}.")
+    reread(found, Channel, **fields)
+    parts = [f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))]
+    return f"{found.name}: {', '.join(parts) or 'on and off'}"
 
 
 @edit
