@@ -221,7 +221,9 @@ def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:
         opened = next(c.channel for c, r in uses if r.facts.get("common_open") and c in members)
         return (Remedy("Wire the common pin to the coil rail", (("set_setting", {"channel": opened.id, "common_pin": "rail"}),)),)
     package = str(int(finding.where.split()[1]) % 4 + 1)
+    move = (Remedy(f"Move {last.name} to array {package}", (("set_setting", {"channel": last.id, "package": package}),)),)
     return (
-        Remedy(f"Move {last.name} to array {package}", (("set_setting", {"channel": last.id, "package": package}),)),
+        # One that is too hot alone is too hot anywhere.
+        *(move if len(members) > 1 else ()),
         Remedy(f"Drive {last.name} by a MOSFET", (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),)),
     )

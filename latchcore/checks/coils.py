@@ -14,7 +14,10 @@ def blocking_rating(part) -> float:
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
-    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin" or "module" in result.facts or "switch" in result.parts:
+    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin" or "module" in result.facts:
+        return []
+    if "transistor" not in result.parts:
+        # A triac, a block, or a stage that is not for coils at all: others say so.
         return []
     net, where = result.netlist, context.channel.id
     load = net.part(f"{where}.LOAD")

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from latchcore.catalogue import load_catalogue
+from latchcore.checks import channel_findings
 from latchcore.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.quantity import parse
@@ -47,6 +48,17 @@ def test_it_sizes_joins_and_explains(stage, board):
         assert math.isfinite(measure.limit) and measure.corner and measure.why
     assert found.netlist.nodes() and all(len(net.at(n)) > 1 or n.endswith((".PIN", ".VDD", ".LINE-")) or n in ("0V", "rail1", "board.VDD") for n in net.nodes())
     assert "pwm_limit" in found.facts or stage == "direct_pin"
+
+
+@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize(("volts", "source"), [("12 V", "adapter"), ("24 V", "ac_low"), ("230 V", "mains"), ("110 V", "bench")])
+def test_any_stage_on_any_load_and_rail_answers_and_says_where_it_does_not_fit(stage, volts, source):
+    for kind, load in load_catalogue().loads.items():
+        build = bench(kind, "3 V" if kind == "led_array" else volts, "10 mA", rail=volts, source=source, stage=stage)
+        context = BuildContext(build, load_catalogue()).channel(build.channels[0])
+        found = {f.check: f.severity for f in channel_findings(context, STAGES[stage].size(context))}
+        if STAGES[stage].suits(context) is not None and stage != "direct_pin":
+            assert "stop" in found.values(), (kind, found)
 
 
 @pytest.mark.parametrize("stage", STAGES)
