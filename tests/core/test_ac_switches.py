@@ -169,6 +169,12 @@ def test_a_contactor_carries_a_heater_a_relay_cannot_and_a_motor_by_its_own_figu
     assert "K1" not in of_stage(contactor("induction_motor", "600 W"))
 
 
+@pytest.mark.parametrize("kind", ["induction_motor", "brush_motor", "compressor"])
+def test_every_motor_goes_by_the_motor_figure_of_the_poles(kind):
+    found = result(contactor(kind, "300 W"))
+    assert found.measure("main_current").fix == found.parts["contactor"].motors
+
+
 def test_the_relay_before_a_contactor_only_carries_its_coil():
     found = result(contactor())
     assert found.measure("contact_current").worst < 0.1 < found.measure("main_current").worst

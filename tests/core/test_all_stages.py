@@ -53,7 +53,7 @@ def test_it_sizes_joins_and_explains(stage, board):
 @pytest.mark.parametrize("stage", STAGES)
 @pytest.mark.parametrize(("volts", "source"), [("12 V", "adapter"), ("24 V", "ac_low"), ("230 V", "mains"), ("110 V", "bench")])
 def test_any_stage_on_any_load_and_rail_answers_and_says_where_it_does_not_fit(stage, volts, source):
-    for kind, load in load_catalogue().loads.items():
+    for kind in load_catalogue().loads:
         build = bench(kind, "3 V" if kind == "led_array" else volts, "10 mA", rail=volts, source=source, stage=stage)
         context = BuildContext(build, load_catalogue()).channel(build.channels[0])
         found = {f.check: f.severity for f in channel_findings(context, STAGES[stage].size(context))}
