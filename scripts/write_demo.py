@@ -55,7 +55,7 @@ THEATRE += [
     ("set_setting", {"channel": "ch19", "coil_rail": "rail2"}),
     ("set_switching", {"channel": "ch19", "duty": "10 %", "longest_on": "60 s"}),
     ("set_guards", {"channel": "ch19", "unattended": "no", "on_return": "stays_off"}),
-    ("add_input", {"name": "Zero of the house line", "kind": "zero_coupler", "rail": "rail17"}),
+    ("add_input", {"name": "Zero of the house line", "kind": "zero_coupler", "rail": "rail17", "edge": "middle"}),
     DISCIPLINE,
 ]
 SEEDLINGS = [

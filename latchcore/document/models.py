@@ -203,7 +203,8 @@ class SenseInput(Model):
 
     ``rest`` is the state of a contact when nothing happens; ``pull`` is ``auto``, ``internal``, ``none``, or ohms that were
     fitted; ``voltage`` what is on the far side (a divided voltage, the high level of a sensor, the supply of an opto
-    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest`` the ends of a knob's scale.
+    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest`` the ends of a knob's scale;
+    ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its transformer's zero comes.
     """
 
     id: Id
@@ -226,6 +227,8 @@ class SenseInput(Model):
     lowest: Annotated[str, Field(max_length=20)] = "0"
     highest: Annotated[str, Field(max_length=20)] = "100"
     dead_end: DutyText | None = None
+    edge: Literal["rising", "middle"] = "rising"
+    shift: SecondsText | None = None
     note: Note = ""
 
 

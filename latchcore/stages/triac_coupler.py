@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from latchcore.catalogue.mains_records import Triac, TriacDriver
-from latchcore.context import ChannelContext
+from latchcore.context import BuildContext, ChannelContext
 from latchcore.quantity import parse, resistor_code, show, span
 from latchcore.report import Measure, Sized, StageResult
 from latchcore.stages import ac_switch, low_side
@@ -29,6 +31,9 @@ settings = (
 )
 traits = Traits(isolates=True, silent=True, side="high", cost=6, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
 suits = power_load
+if TYPE_CHECKING:
+    from latchcore.senses import InputReport
+
 #: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near terminal [Ω].
 GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
 
@@ -78,12 +83,27 @@ def corners(context: ChannelContext) -> tuple[float, float, float]:
     return low, nominal, high
 
 
+def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
+    """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
+    from latchcore.senses import sense  # the senses know of stages
+
+    items = sorted((i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail)
+    return next((found for item in items if (found := sense(around, item)).facts.get("pulse")), None)
+
+
 def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     """A10: the delays the program may use, and whether those it uses lie within."""
     w, (slow, nominal, fast) = result.working, corners(context)
     seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
-    pulse, late = seconds("gate_pulse", GATE_PULSE), seconds("detector_error", LATE)
-    window = phase.firing_window(slow, nominal, fast, pulse, late, working=w)
+    detector = zero_detector(context.around, context.channel.rail)
+    seems_late, seems_early = (detector.facts["late"], detector.facts["early"]) if detector else (0.0, 0.0)
+    pulse, late = seconds("gate_pulse", GATE_PULSE), seconds("detector_error", max(LATE, seems_late))
+    # A detector that reports early takes from the start what one that reports late takes from the end.
+    start = w.calc("t_earliest", "t_start + t_seems_early", "s", "detector early", t_start=(phase.MARGIN_START, "s"), t_seems_early=(seems_early, "s")) if seems_early else phase.MARGIN_START
+    window = phase.firing_window(slow, nominal, fast, pulse, late, start=start, working=w)
+    if context.setting("detector_error") and detector:
+        w.note("t_detector", f"between the corners of {detector.name}", "s", seems_late, {}, {})
+        result.measures.append(Measure("lateness", "A10", "The detector seems late by", "s", seems_late, "max", "highest line, lowest threshold", "t_detector", "A pulse counted from a late zero runs into the next half-cycle.", fix=late * (1 + 1e-9), fix_name="what is reckoned with", setting="detector_error"))
     earliest, latest = seconds("earliest_delay", window.earliest), seconds("latest_delay", window.latest)
     result.facts |= {"window": window, "gate_pulse": pulse, "detector_error": late, "earliest": earliest, "latest": latest}
     # The window's own edges are no finding's business; only what the program was told to use is held against them.

@@ -263,3 +263,23 @@ def test_at_low_alternating_voltage_a_snubber_needs_no_class():
 
 def test_a_transformer_is_quenched_too():
     assert findings(on_line("transformer", "50 W", stage="relay_contact", settings={"load_clamp": "none"}))["A5"] == "fix"
+
+
+def dimmed(edge=None, kind="zero_transformer", **settings):
+    build = on_line(settings={"control": "phase"} | settings)
+    return edited(build, ("add_input", {"kind": kind, "rail": "rail1", "edge": edge})) if edge else build
+
+
+def test_a_detector_counted_from_its_edge_narrows_the_window_by_what_it_wanders():
+    alone, edge, middle = (result(dimmed(e)).facts["window"] for e in (None, "rising", "middle"))
+    wanders = evaluate(dimmed("rising")).inputs[-1].facts
+    assert middle == alone
+    assert edge.latest == pytest.approx(alone.latest + 100e-6 - wanders["late"]) and edge.earliest == pytest.approx(0.3e-3 + wanders["early"])
+
+
+def test_a_lateness_that_is_stated_too_small_is_said():
+    assert findings(dimmed("rising", detector_error="50 us"))["A10"] == "fix"
+    assert "A10" not in findings(dimmed("middle", detector_error="50 us"))
+    build = dimmed("rising", detector_error="50 us")
+    remedy = next(r for f in evaluate(build).all_findings if f.check == "A10" for r in f.remedies if r.edits)
+    assert "A10" not in findings(edited(build, *remedy.edits))

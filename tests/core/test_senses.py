@@ -3,15 +3,19 @@
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from latchcore.catalogue import load_catalogue
+from latchcore.context import BuildContext
 from latchcore.document.edits import EditError, apply
 from latchcore.document.models import Build
 from latchcore.evaluate import evaluate
 from latchcore.senses.levels import scaled
+from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, RADIO, edited, findings
+
+RADIO_LOGIC = BuildContext(Build(name="levels", board=RADIO), load_catalogue()).board.logic
 
 
 def sensing(kind: str, board=RADIO, rail: dict | None = None, **fields) -> Build:
@@ -214,6 +218,26 @@ def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_l
     assert "interrupt" in load_catalogue().parts[board].pin(detector(kind, board).inputs[-1].pin).can
     assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
     assert not {f.check for f in whole.findings} & {"I1", "I2", "I4", "D14", "T5"}
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(0.9, 1.1), st.floats(0, 1), st.floats(0.5 * 0.5, 3.0))
+def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(line, fresh, ratio):
+    found = evaluate(detector("zero_coupler")).inputs[-1]
+    each, many = found.value("upper").value, found.facts["many"]
+    # A coupler somewhere between worn and best, resistors and LED somewhere between their ends.
+    current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (47e3 * (0.95 + 0.1 * fresh) * ratio)
+    volts = 1.0 + 0.4 * fresh + current * many * each * (0.95 + 0.1 * fresh)
+    half = phase.zero_pulse(230 * line, 50.0, volts)[1]
+    assert -found.facts["early"] * (1 + 1e-9) <= found.facts["pulse"][1] - half <= found.facts["late"] * (1 + 1e-9)
+
+
+def test_the_middle_between_both_edges_stays_and_a_transformers_own_phase_is_taken_off():
+    middle = evaluate(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}))).inputs[-1]
+    assert middle.facts["late"] == middle.facts["early"] == 0 and middle.facts["adds"] == pytest.approx(-0.4e-3)
+    rising = evaluate(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))).inputs[-1]
+    assert rising.facts["adds"] == pytest.approx(rising.facts["pulse"][1] - 0.4e-3)
+    assert rising.facts["late"] > 0.2e-3 and rising.facts["early"] > 0.2e-3
 
 
 def test_resistors_before_a_coupler_on_the_line_share_its_volts_and_its_heat():

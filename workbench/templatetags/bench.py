@@ -346,6 +346,12 @@ def load_does(state, result):
 
 
 @register.filter
+def signed_time(value):
+    """A time that may be before or after, with its sign where it is before."""
+    return f"−{show(-value, 's')}" if value < 0 else show(value, "s")
+
+
+@register.filter
 def spaced(name):
     """A name in words."""
     return name.replace("_", " ")

@@ -7,6 +7,7 @@ import math
 from drawings.dimming import dimming_curve
 from latchcore.checks.solid import undimmable
 from latchcore.context import BuildContext
+from latchcore.stages.triac_coupler import zero_detector
 from latchcore.sums import phase
 from workbench.drawer import catalogue
 from workbench.models import Build
@@ -32,8 +33,8 @@ class Dimming(BuildPage):
             return page
         around = BuildContext(build.document, catalogue())
         window, frequency = result.facts["window"], around.frequency
-        detector = next((r for r in build.report.inputs if r.facts.get("pulse")), None)
-        correction = detector.facts["pulse"][1] if detector else 0.0
+        detector = zero_detector(around, found.rail)
+        correction = detector.facts["adds"] if detector else 0.0
         quantity = self.request.GET.get("of", "light")
         quantity = quantity if quantity in ("light", "power") else "light"
         volts = around.rail_volts(build.document.rail(found.rail)).typ

@@ -11,7 +11,7 @@ CONTACT = ("button", "micro_switch", "reed", "end_pair")
 FIELDS = {
     "rest": CONTACT, "pull": (*CONTACT, "sensor", "tachometer"), "output": ("sensor", "tachometer"), "shifter": ("sensor", "tachometer", "serial"),
     "debounce": CONTACT, "voltage": ("divider", "opto", "sensor", "tachometer", "serial", "zero_transformer"), "rail": ("divider", "opto", "sensor", "tachometer", "serial", "knob", "zero_transformer", "zero_coupler"),
-    "upper": ("knob", "divider", "opto", "zero_transformer", "zero_coupler"), "lower": ("divider", "zero_transformer"), "scale": ("knob",), "pin_two": ("end_pair", "serial"),
+    "upper": ("knob", "divider", "opto", "zero_transformer", "zero_coupler"), "lower": ("divider", "zero_transformer"), "scale": ("knob",), "edge": ("zero_transformer", "zero_coupler"), "shift": ("zero_transformer",), "pin_two": ("end_pair", "serial"),
 }  # fmt: skip
 UPPER = {"zero_transformer": ("Upper resistor", "10 kΩ unless stated"), "zero_coupler": ("Each of the resistors", "sized if empty"), "knob": ("Track of the knob", "10 kΩ unless stated"), "divider": ("Upper resistor", "sized if empty"), "opto": ("LED resistor", "sized if empty")}
 
@@ -32,5 +32,6 @@ class Inputs(BuildPage):
         return {
             "inputs": rows, "kinds": list(KINDS.items()), "rest_choices": (("open", "open at rest (NO)"), ("closed", "closed at rest (NC)")),
             "output_choices": (("push_pull", "drives high and low"), ("open_collector", "only pulls low")), "input_names": [(i.id, i.name) for i in build.document.inputs],
+            "edge_choices": (("rising", "the rising edge, and half the pulse added"), ("middle", "the middle between both edges")),
             "rail_names": [(r.id, r.name) for r in build.document.rails],
         }  # fmt: skip
