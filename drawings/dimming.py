@@ -20,7 +20,7 @@ def dimming_curve(frequency: float, window: phase.FiringWindow, other: float) ->
     frequency : float
         Of the line [Hz]
     window : FiringWindow
-        What is outside is hatched
+        What is outside is shaded
     other : float
         The other line frequency, drawn thin for comparison [Hz]
     """

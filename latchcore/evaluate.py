@@ -207,7 +207,7 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
     if finding.check == "D10":
         return replace(finding, remedies=_array_remedies(uses, finding))
     if finding.check[0] == "X":
-        return replace(finding, remedies=(Remedy("Make it so, then state it at the rails; what cannot be made so is no plan to follow."),))
+        return replace(finding, remedies=(Remedy("Make it so, then state it at the mains station; what cannot be made so is no plan to follow."),))
     if finding.check in MENDS:
         return replace(finding, remedies=(Remedy(MENDS[finding.check]),))
     return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))

@@ -49,7 +49,7 @@ class Step:
         """One line to copy or print."""
         result = show(float(self.result), self.unit, 4)
         line = f"{nice(self.symbol)} = {self.formula_shown} = {result}"
-        return line + f"   [{self.put_in}]" + (f"   {self.corner}" if self.corner else "")
+        return line + (f"   [{self.put_in}]" if self.put_in else "") + (f"   {self.corner}" if self.corner else "")
 
 
 def nice(name: str) -> str:

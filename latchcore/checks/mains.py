@@ -20,5 +20,5 @@ def build(around: BuildContext) -> list[Finding]:
             absent.append(key.replace("_", " ").replace("residual current", "residual-current protection"))
     if absent:
         many = f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"
-        found.append(Finding("X1", "check", f"rail:{rails[0].id}", many, "Still open: " + ", ".join(absent) + ".", "State them at the rails; local codes rule, and fixed wiring is for licensed people.", lasting=True))
+        found.append(Finding("X1", "check", f"rail:{rails[0].id}", many, "Still open: " + ", ".join(absent) + ".", "State them at the mains station; local codes rule, and fixed wiring is for licensed people.", lasting=True))
     return found

@@ -17,6 +17,17 @@ from latchcore.sums import wiring
 MOST_REMEDIES = 3
 #: Where no edit of the design helps, this is what to ask for.
 ADVICE = {
+    "A1": "Use a stage made for this kind of current, or a rail of the other kind.",
+    "A3": "A sink with a lower figure, moving air, or a part with a lower drop; enter what is fitted.",
+    "A4": "Use a relay or a contactor, or let the load take more: a resistor beside it, hot and on the line, is no help to anybody.",
+    "A8": "Use a triac with a lower gate current, or a solid-state device; at low voltage a contact serves.",
+    "K1": "Use a larger relay, or a contactor; or split the load.",
+    "K2": "Use a relay or contactor with a printed making capacity over this, limit the surge, or measure it and enter it at the load.",
+    "K3": "Use a part printed for these volts, or break the load on a side where they are lower.",
+    "K4": "Use a relay with gold contacts, a reed or a solid-state stage; on the line a film is usually broken through: check now and then that it still closes.",
+    "K8": "A contactor or a relay with two poles breaks both sides at once; say at the rail how its plug and conductors are.",
+    "K10": "Measure the way along its board and enter it on the module's sheet, or use a bare relay with its distance printed.",
+    "D3": "Use a part that blocks more, with its figures entered, or a lower rail.",
     "C8": "Let the program end it within what it bears, and end it in hardware besides: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
     "C7": "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
     "T3": "Say how it is at the mains station: a cut-out in series that no program overrides, an input that confirms it, a longest on-time; or say that somebody watches.",

@@ -37,10 +37,12 @@ def _report(context: InputContext, report: InputReport, at: Spread, threshold: S
         # Counted from an edge, a shorter pulse than reckoned makes the zero seem late, a longer one early; its middle stays.
         late = 0.0 if middle else w.calc("t_seems_late", "t_half - t_half_min", "s", "highest line, lowest threshold", t_half=(pulse[1], "s"), t_half_min=(short, "s"))
         early = 0.0 if middle else w.calc("t_seems_early", "t_half_max - t_half", "s", "lowest line, highest threshold", t_half_max=(long, "s"), t_half=(pulse[1], "s"))
-        report.facts |= {"adds": adds, "late": late, "early": early, "edge": item.edge, "shifted": bool(shift)}
+        # The middle is known only when the second edge has come, half a pulse after the zero.
+        known = w.note("t_known", "half of the longest pulse", "s", long, {}, {}, "lowest line, highest threshold") if middle else 0.0
+        report.facts |= {"known": known, "adds": adds, "late": late, "early": early, "edge": item.edge, "shifted": bool(shift)}
         words = f"the program {'adds' if adds >= 0 else 'takes off'} {show(abs(adds), 's')}" if adds else "nothing is added"
         report.rows = [("around the zero", f"under {show(threshold.typ, 'V')}", f"pulse of {show(pulse[0], 's')}, {show(2 * short, 's')} to {show(2 * long, 's')}", "the zero lies in its middle" + (f", {show(shift, 's')} before it" if shift else "")),
-                       ("middle between both edges", "at the zero", f"{2 * f:g} a second", words) if middle else
+                       ("middle between both edges", "at the zero", f"{2 * f:g} a second", f"{words}; known {show(long, 's')} after it at the latest") if middle else
                        ("rising edge", f"{show(pulse[1], 's')} before the zero", f"{2 * f:g} a second", f"{words}; the zero then seems up to {show(late, 's')} late or {show(early, 's')} early"),
                        ("between", "above its threshold", "rest level", "a half-cycle runs")]  # fmt: skip
     context.time(report)

@@ -96,10 +96,10 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     w, (slow, nominal, fast) = result.working, corners(context)
     seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
     detector = zero_detector(context.around, context.channel.rail)
-    seems_late, seems_early = (detector.facts["late"], detector.facts["early"]) if detector else (0.0, 0.0)
+    seems_late, seems_early, known = (detector.facts[key] for key in ("late", "early", "known")) if detector else (0.0, 0.0, 0.0)
     pulse, late = seconds("gate_pulse", GATE_PULSE), seconds("detector_error", max(LATE, seems_late))
     # A detector that reports early takes from the start what one that reports late takes from the end.
-    start = w.calc("t_earliest", "t_start + t_seems_early", "s", "detector early", t_start=(phase.MARGIN_START, "s"), t_seems_early=(seems_early, "s")) if seems_early else phase.MARGIN_START
+    start = w.calc("t_earliest", "t_start + t_seems_early", "s", "detector early", t_start=(phase.MARGIN_START, "s"), t_seems_early=(seems_early, "s")) if seems_early else max(phase.MARGIN_START, known)
     window = phase.firing_window(slow, nominal, fast, pulse, late, start=start, working=w)
     if context.setting("detector_error") and detector:
         w.note("t_detector", f"between the corners of {detector.name}", "s", seems_late, {}, {})
