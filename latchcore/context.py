@@ -18,6 +18,8 @@ from latchcore.sums.mosfet import effective_duty
 
 #: A domain above is hazardous: direct, and rms of alternating voltage [V].
 LOW_DIRECT, LOW_RMS = 60.0, 30.0
+#: Share of those limits that is left where it is damp; least distances along a surface, dry and damp [mm].
+DAMP, CREEPAGE, CREEPAGE_DAMP = 0.5, 6.0, 8.0
 
 
 @dataclass
@@ -74,11 +76,22 @@ class BuildContext:
         return source is not None and source.current == "ac"
 
     def hazardous(self, rail: Rail | None) -> bool:
-        """Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms."""
+        """Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms; half of that in a damp place."""
         source = self.catalogue.sources.get(rail.source) if rail else None
         if source is None:
             return False
-        return source.hazardous or self.rail_volts(rail).max > (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+        share = DAMP if self.damp else 1.0
+        return source.hazardous or self.rail_volts(rail).max > share * (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+
+    @property
+    def damp(self) -> bool:
+        """Whether it stands where skin and boards get wet."""
+        return self.build.place == "damp"
+
+    @property
+    def creepage(self) -> float:
+        """Least way along a surface between what is hazardous and what is not [mm]."""
+        return CREEPAGE_DAMP if self.damp else CREEPAGE
 
     def wires(self, hazardous: bool) -> dict[float, float]:
         """Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to A]."""

@@ -116,7 +116,7 @@ SOUND = [
 ]
 VENTS = [
     ("rename_build", {"name": "Fernhouse vents"}),
-    ("set_conditions", {"note": "A damp little glasshouse: bought relay boards for the vents and the warming mat, one bare relay for the lamps.", "ambient": "35 °C"}),
+    ("set_conditions", {"note": "A damp little glasshouse: bought relay boards for the vents and the warming mat, one bare relay for the lamps.", "ambient": "35 °C", "place": "damp"}),
     ("set_board", {"board": "board-radio-3v3"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "8 A"}),
     ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),

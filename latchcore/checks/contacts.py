@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
+from latchcore.context import CREEPAGE_DAMP, ChannelContext
 from latchcore.quantity import digits, show
 from latchcore.report import Finding, StageResult
 from latchcore.sums import suppression
@@ -87,10 +87,6 @@ def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
     return []
 
 
-#: Least distances on a board between a hazardous contact and anything of low voltage: dry, and damp or unknown [mm].
-CREEPAGE, CREEPAGE_DAMP = 6.0, 8.0
-
-
 def single_pole(context: ChannelContext) -> list[Finding]:
     """K8 where one conductor of a hazardous line is switched: both must open where either may be live."""
     where, rail = context.channel.id, context.rail
@@ -128,8 +124,8 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
     if result.kind == "relay_module":
         if relay.creepage is None:
             found.append(Finding("K10", "check", where, "How far is the contact from the low side?", f"The way along the board of {relay.title} is not known.",
-                                 f"Measure it: a hazardous contact wants {CREEPAGE:g} mm to anything of low voltage, {CREEPAGE_DAMP:g} mm where damp or dusty."))  # fmt: skip
-        elif relay.creepage < CREEPAGE:
-            found.append(Finding("K10", "stop", where, "Hazardous and low voltage too close on one board", f"{relay.creepage:g} mm along the surface; {CREEPAGE:g} mm are wanted, {CREEPAGE_DAMP:g} mm where damp.",
+                                 f"Measure it: a hazardous contact wants {context.around.creepage:g} mm to anything of low voltage" + ("." if context.around.damp else f", {CREEPAGE_DAMP:g} mm where damp or dusty.")))  # fmt: skip
+        elif relay.creepage < context.around.creepage:
+            found.append(Finding("K10", "stop", where, "Hazardous and low voltage too close on one board", f"{relay.creepage:g} mm along the surface; {context.around.creepage:g} mm are wanted" + (" in a damp place." if context.around.damp else f", {CREEPAGE_DAMP:g} mm where damp."),
                                  "A speck of moisture or a loose strand then joins the line with what you touch.", lasting=True))  # fmt: skip
     return found

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from latchcore.checks.contacts import CREEPAGE
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Route
 from latchcore.quantity import parse, show
@@ -92,14 +91,15 @@ def _modules(uses) -> list[Finding]:
         if len(members) > module.channels:
             found.append(Finding("P11", "stop", where, "More channels than the module has", f"{len(members)} channels on module {number}; {module.title} has {module.channels}.",
                                  "Give the rest a module of their own: a number of its own at the stage."))  # fmt: skip
+        wanted = members[0][0].around.creepage
         danger = [c.channel.name for c, _ in members if c.dangerous]
         low = [c.channel.name for c, _ in members if not c.dangerous]
         if danger and low:
             says = f"{', '.join(danger)} beside {', '.join(low)}"
             if module.neighbour is None:
                 found.append(Finding("K10", "check", where, "How far apart are the contacts?", f"{says}; the distance from one contact to the next is not known.",
-                                     f"{CREEPAGE:g} mm along the surface are wanted; better a module of its own for each."))  # fmt: skip
-            elif module.neighbour < CREEPAGE:
-                found.append(Finding("K10", "stop", where, "Hazardous beside low voltage on one module", f"{says}: {module.neighbour:g} mm apart, {CREEPAGE:g} mm are wanted.",
+                                     f"{wanted:g} mm along the surface are wanted; better a module of its own for each."))  # fmt: skip
+            elif module.neighbour < wanted:
+                found.append(Finding("K10", "stop", where, "Hazardous beside low voltage on one module", f"{says}: {module.neighbour:g} mm apart, {wanted:g} mm are wanted.",
                                      "A loose strand or a speck of moisture joins the line with the low side.", lasting=True))  # fmt: skip
     return found

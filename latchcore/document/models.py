@@ -273,6 +273,7 @@ class Build(Model):
     note: Note = ""
     region: Key = "europe-230"
     ambient: AmbientText = "30 °C"
+    place: Literal["dry", "damp"] = "dry"
     school: Literal["auto", "forced_gain", "overdrive"] = "auto"
     series: Literal["E12", "E24", "E96"] = "E12"
     prefer_stock: bool = False

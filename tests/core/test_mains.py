@@ -60,3 +60,17 @@ def test_what_is_made_from_mains_without_isolation_takes_the_rules_of_mains_what
     said = findings(build)
     assert said["I1"] == "stop" and "X1" in said and said["S7"] == "stop"
     assert "I1" not in findings(bench("led_strip", "12 V", "300 mA", stage="nmos_low_side"))
+
+
+@pytest.mark.parametrize(("volts", "source", "place", "hazardous"), [("24 V", "adapter", "damp", False), ("36 V", "adapter", "damp", True), ("36 V", "adapter", "dry", False), ("12 V", "ac_low", "damp", False), ("24 V", "ac_low", "damp", True)])
+def test_where_it_is_damp_half_the_volts_are_hazardous_and_stop(volts, source, place, hazardous):
+    build = edited(bench("heater", volts, "20 W", rail=volts, source=source, stage="relay_contact"), ("set_conditions", {"place": place}), ("state_discipline", dict.fromkeys(FACTS, "yes")))
+    assert (("X1", "stop") in asked(build)) == hazardous
+
+
+def test_distances_are_longer_where_it_is_damp():
+    module = dict(load_catalogue().raw["module-5v-low-plain"]) | {"id": "own", "title": "own module", "creepage": 7.0, "barrier": "reinforced"}
+    build = bench("heater", "230 V", "500 W", rail="230 V", source="mains", stage="relay_module", board="board-8bit-5v-20")
+    build = edited(build.model_copy(update={"parts": {"own": module}}), ("add_rail", {"voltage": "5 V", "rating": "1 A"}), ("set_setting", {"channel": "ch2", "module": "own"}))
+    assert "K10" not in findings(build)
+    assert findings(edited(build, ("set_conditions", {"place": "damp"})))["K10"] == "stop"

@@ -46,7 +46,7 @@ class Dimming(BuildPage):
             angle = (delay - correction) / phase.half(frequency) * math.pi
             rows.append((share, round(delay * 1e6), phase.rms_ratio(angle) * volts, left, held))
         return page | {
-            "window": window, "frequency": frequency, "detector": detector, "correction": correction, "quantity": quantity, "rows": rows,
+            "inductive": around.channel(found).load.kind.inductive, "window": window, "frequency": frequency, "detector": detector, "correction": correction, "quantity": quantity, "rows": rows,
             "pulse": result.facts["gate_pulse"], "error": result.facts["detector_error"],
             "picture": dimming_curve(frequency, window, 60.0 if frequency == 50.0 else 50.0), "corners": phase.CORNERS.get(frequency, (frequency, frequency)),
         }  # fmt: skip

@@ -8,7 +8,7 @@ from latchcore.context import BuildContext
 from latchcore.document.edits.registry import EditError, edit, reread, the_rail
 from latchcore.document.models import Build
 
-WORDS = {"note": "note", "region": "region", "ambient": "ambient", "school": "school of sizing", "series": "resistor series", "prefer_stock": "stock preferred:"}
+WORDS = {"note": "note", "region": "region", "ambient": "ambient", "place": "place", "school": "school of sizing", "series": "resistor series", "prefer_stock": "stock preferred:"}
 
 
 @edit
@@ -20,7 +20,7 @@ def rename_build(build: Build, name: str) -> str:
 
 @edit
 def set_conditions(build: Build, **fields: str) -> str:
-    """Set any of note, region, ambient, school and series."""
+    """Set any of note, region, ambient, place, school, series and whether stock is preferred."""
     unknown = set(fields) - set(WORDS)
     if unknown:
         raise EditError(f"A build has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(WORDS)}.")
