@@ -39,6 +39,8 @@ SPELLINGS = {
     "H": "H", "s": "s", "sec": "s", "Hz": "Hz", "hz": "Hz", "°C": "°C", "degC": "°C", "K/W": "K/W", "J": "J",
     "C": "C", "%": "%", "1/K": "1/K", "K": "K", "Ah": "Ah", "h": "h", "hours": "h", "m": "m", "mm²": "mm²", "mm2": "mm²", "": "",
 }  # fmt: skip
+#: Times people say in more than seconds.
+LONGER = {"min": 60.0, "minutes": 60.0, "h": 3600.0, "hours": 3600.0}
 _LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$")
 _GAUGE = re.compile(r"^(?:AWG\s*(\d{1,2})|(\d{1,2})\s*AWG)$", re.IGNORECASE)
 _PLAIN = re.compile(r"^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(.*)$")
@@ -73,6 +75,8 @@ def split_unit(rest: str, wanted: tuple[str, ...]) -> tuple[float, str] | None:
     if rest == "cm":
         # The one length people say with this prefix; no other quantity takes it.
         return 0.01, "m"
+    if "s" in wanted and rest in LONGER:
+        return LONGER[rest], "s"
     if rest in PREFIX and rest not in SPELLINGS:
         return PREFIX[rest], ""
     if rest in SPELLINGS and (SPELLINGS[rest] in wanted or rest not in PREFIX):
@@ -118,6 +122,8 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     (4700.0, 'Ω')
     >>> parse_any("80 mA", ("A", "W", "Ω"))
     (0.08, 'A')
+    >>> parse_any("5 min", ("s",))
+    (300.0, 's')
     >>> parse_any("AWG 16", ("mm²",))[0]
     1.30872807
     """
@@ -223,10 +229,16 @@ def show(value: float | None, unit: str = "", figures: int = 3) -> str:
     --------
     >>> show(4700, "Ω"), show(0.0714285, "A"), show(12.6, "V"), show(61.24, "°C"), show(0.41, "%")
     ('4.7 kΩ', '71.4 mA', '12.6 V', '61.2 °C', '0.41 %')
+    >>> show(180, "s"), show(1577, "s"), show(9000, "s"), show(0.75, "mm²")
+    ('180 s', '26.3 min', '2.5 h', '0.75 mm²')
     """
     if value is None or not math.isfinite(value):
         return "none"
-    if unit in ("°C", "K/W", "%", "", "K", "1/K", "dB"):
+    if unit == "s" and 1000 <= abs(value) < 7200:
+        return f"{digits(value / 60, figures)} min"
+    if unit == "s" and abs(value) >= 7200:
+        return f"{digits(value / 3600, figures)} h"
+    if unit in ("°C", "K/W", "%", "", "K", "1/K", "dB", "mm²", "h"):
         return f"{digits(value, figures)} {unit}".strip()
     magnitude = abs(value)
     # Rounding first keeps 999.96 mA from being written as "1000 mA".
