@@ -97,7 +97,7 @@ def triac_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
     begin(c, q1)
     triac(c, x, 150)
     c.text(x + 24, 128, "Q1", "mono")
-    c.text(x - 24, 128, result.live["switch"], "live", "end", data_node=switched)
+    c.text(x - 18, 128, result.live["switch"], "live", "end", data_node=switched)
     c.close()
     c.wire(line, (x, 116), (x, 38))
     c.dot(line, x, 38)
