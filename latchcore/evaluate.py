@@ -193,6 +193,8 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
         return finding
     if finding.check in ("S1", "S2"):
         rail = next(r for r in rails if f"rail:{r.id}" == finding.where)
+        if around.build.rail(rail.id).source in supplies.LINES:
+            return replace(finding, remedies=(Remedy("Hang some of the loads on another circuit; a line is not rated up."),))
         least, _ = source_size(rail.all_on, around.catalogue.limits["supply_share"], STOCK_SOURCES)
         size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
         if size:
@@ -208,9 +210,27 @@ def _mended(around: BuildContext, rails, uses, finding: Finding) -> Finding:
         return replace(finding, remedies=_array_remedies(uses, finding))
     if finding.check[0] == "X":
         return replace(finding, remedies=(Remedy("Make it so, then state it at the mains station; what cannot be made so is no plan to follow."),))
+    if finding.check == "I2" and (apart := _kept_apart(around, uses, finding)):
+        return replace(finding, remedies=(*apart, Remedy(MENDS["I2"])))
     if finding.check in MENDS:
         return replace(finding, remedies=(Remedy(MENDS[finding.check]),))
     return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))
+
+
+def _kept_apart(around: BuildContext, uses, finding: Finding) -> tuple[Remedy, ...]:
+    """A bare relay in place of a stage whose barrier is too weak, where one is sound for the load."""
+    from latchcore.document.edits import apply
+
+    trial, offered = _trial(around.catalogue), []
+    for context, result in uses:
+        if f" {context.channel.id}." not in finding.sentence or result.kind == "relay_contact":
+            continue
+        edits = (("set_stage", {"channel": context.channel.id, "stage": "relay_contact"}),)
+        changed, _ = apply(around.build, *edits[0], around.catalogue)
+        outcome = trial(changed, context.channel.id)
+        if outcome and outcome[0].facts.get("barrier") == "reinforced" and not any(f.severity == "stop" for f in outcome[1]):
+            offered.append(Remedy(f"{context.channel.name} by a relay: the {outcome[0].value('relay').text}", edits, "a reinforced barrier between its coil and its contact"))
+    return tuple(offered[:2])
 
 
 def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:

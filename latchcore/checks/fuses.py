@@ -82,14 +82,20 @@ class _Fit:
         most = min((a for a in (self.wire, self.plug, self.contact) if a is not None), default=wiring.FUSES[-1])
         return tuple(size for size in wiring.FUSES if self.low * self.report.all_on <= size <= most * (1 + 1e-9) and outlasts(size, self.report))
 
+    def closer(self) -> tuple[float, ...]:
+        """Slow fuses under the window that carry what runs, where wire, plug or contact leave no more room; the largest."""
+        most = min((a for a in (self.wire, self.plug, self.contact) if a is not None), default=wiring.FUSES[-1])
+        return tuple(size for size in wiring.FUSES if self.report.all_on <= size <= most * (1 + 1e-9) and outlasts(size, self.report))[-1:]
+
     def remedies(self) -> tuple[Remedy, ...]:
         """The fuse that fits; else the least that outlasts the surge within wire, plug and contact; else what stands in the way."""
         running, worst, lasts = self.report.all_on, self.report.worst, self.report.rise_time
         usual = self.usual()
-        wider = usual or self.wider()
+        wider = usual or self.wider() or self.closer()
         if wider:
             times = f"{digits(wider[0] / running, 2)} times the running current" if running else ""
-            extra = "" if usual else "; wider than usual, to outlast the surge" + (": the motor wants an overload of its own" if self.motors else "")
+            under = wider[0] < self.low * running
+            extra = "" if usual else "; closer than usual: more is not for its wire, plug or contact" if under else "; wider than usual, to outlast the surge" + (": the motor wants an overload of its own" if self.motors else "")
             label = f"A slow fuse of {show(wider[0], 'A')}" + (f", {self.words}" if self.words else "")
             return (Remedy(label, (("set_rail", {"rail": self.rail.id, "fuse": show(wider[0], "A")} | self.printed),), times + extra),)
         most = {"its wire": self.wire, "its plug": self.plug, "a contact behind it": self.contact}
@@ -99,7 +105,6 @@ class _Fit:
             apart = self.apart() if words == "a contact behind it" else ()
             return apart or (Remedy(f"{words[0].upper()}{words[1:]} carries {show(limit, 'A')}, and {show(running, 'A')} run: choose one for more, or split the loads."),)
         return (Remedy(f"No slow fuse up to {show(limit, 'A')} ({words}) outlasts {show(worst, 'A')} for {show(lasts, 's')}: measure how long the start lasts, start it softly, or choose one for more."),)
-
 
     def apart(self) -> tuple[Remedy, ...]:
         """A fuse of its own for the channel whose contact carries least, so that the rail's may be larger."""

@@ -9,6 +9,9 @@ from latchcore.report import Finding, StageResult
 from latchcore.stages import STAGES
 from latchcore.stages.frame import POWER, power_load
 
+#: Sources that drive far more than they are rated for, and are not made larger by buying another.
+LINES = ("mains", "mains_derived")
+
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
@@ -56,7 +59,8 @@ def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
             found.append(Finding("S1", "stop", where, f"{rail.name} is overloaded",
                                  f"Everything on takes {show(rail.all_on, 'A')} of {show(rail.rating, 'A')}.",
                                  "The supply folds back or dies, and every load on it with it.", "everything on, highest currents"))  # fmt: skip
-        elif rail.worst > rail.rating * (1 + 1e-9):
+        elif rail.worst > rail.rating * (1 + 1e-9) and around.build.rail(rail.id).source not in LINES:
+            # A line stands any start; what must outlast it there is the fuse.
             found.append(Finding("S1", "fix", where, f"{rail.name} is short in the worst instant",
                                  f"With everything on and the largest surge starting: {show(rail.worst, 'A')} of {show(rail.rating, 'A')}.",
                                  "The rail dips just when the load starts.", "everything on, one load in its surge"))  # fmt: skip

@@ -2,6 +2,7 @@
 
 import pytest
 
+from latchcore.catalogue import load_catalogue
 from latchcore.checks.remedies import weight
 from latchcore.evaluate import evaluate
 from latchcore.stages import STAGES
@@ -60,6 +61,35 @@ def test_a_contact_that_is_too_small_for_the_line_is_replaced_by_what_carries_it
     assert any("contactor" in label for label in offered["K1"]) and not any("MOSFET" in label for label in offered["K1"])
     turned = evaluate(line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")).all_findings
     assert any("both sides broken" in r.label for f in turned if f.check == "K8" for r in f.remedies)
+
+
+TYPICAL = {
+    "a heater": ("heater", "1500 W", {}), "a lamp": ("filament_lamp", "100 W", {}), "LED lamps": ("led_lamp", "60 W", {}), "a fan": ("induction_motor", "40 W", {}),
+    "a valve": ("ac_coil", "40 W", {}), "a transformer": ("transformer", "200 W", {}), "a heater on two lives": ("heater", "1500 W", {"volts": "240 V", "region": "north-america-120", "lives": "two"}),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("stage", ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"])
+@pytest.mark.parametrize("name", TYPICAL)
+def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
+    kind, figure, more = TYPICAL[name]
+    build = line_bench(stage, kind, figure, **more)
+    build = edited(build, ("state_discipline", dict.fromkeys(load_catalogue().discipline, "yes")), ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}))
+    for _ in range(8):
+        open_ = [f for f in evaluate(build).all_findings if f.severity in ("stop", "fix", "check")]
+        remedy = next((r for f in open_ for r in f.remedies if r.edits), None)
+        if remedy is None:
+            break
+        build = edited(build, *remedy.edits)
+    assert not open_, [(f.check, f.title) for f in open_]
+
+
+def test_a_line_is_not_rated_up_and_stands_any_start():
+    build = edited(line_bench("contactor", "filament_lamp", "500 W"), ("set_rail", {"rail": "rail1", "rating": "10 A"}))
+    assert "S1" not in {f.check for f in evaluate(build).findings}
+    over = edited(build, ("set_rail", {"rail": "rail1", "rating": "2 A"}))
+    said = next(f for f in evaluate(over).findings if f.check == "S1")
+    assert said.severity == "stop" and not any(r.edits for r in said.remedies)
 
 
 def test_a_coil_that_has_no_rail_of_its_volts_is_offered_one():
