@@ -24,7 +24,7 @@ ALTERNATING = (
     ("solid_relay", "a {device}"),
 )  # fmt: skip
 #: Findings that another kind of switch may mend.
-SWITCH = ("A1", "A2", "A3", "A4", "A8", "A9", "K1", "K2", "K3", "K6", "K8", "P1", "C1", "P7", "P6", "S8")
+SWITCH = ("A1", "A2", "A3", "A4", "A8", "A9", "K1", "K2", "K3", "K6", "K8", "P1", "C1", "P7", "P6", "P9", "S8")
 #: A load is not moved to a rail whose volts are further from its own than this share.
 NEAR = 0.25
 
@@ -35,7 +35,7 @@ def stages(context: ChannelContext, result: StageResult, check: str) -> Iterator
         return
     channel = context.channel.id
     if context.load.kind.model not in POWER:
-        if check == "S8":
+        if check in ("S8", "A1", "D12", "P9"):
             yield from ((f"Use {s.title[0].lower()}{s.title[1:]}", (("set_stage", {"channel": channel, "stage": kind}),)) for kind, s in STAGES.items() if s.suits(context) is None)
         return
     for kind, words in ALTERNATING if context.alternating else (*DIRECT, ALTERNATING[0]):

@@ -176,7 +176,7 @@ def remedies(
     trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None],
 ) -> tuple[Remedy, ...]:  # fmt: skip
     """
-    The candidates that work: after the edit the finding is gone and no other stop or fix has come.
+    The candidates that work: after the edit the finding is gone, no stop has come, and a fix only in the place of a stop.
 
     Parameters
     ----------
@@ -201,7 +201,7 @@ def remedies(
         if outcome is None:
             continue
         after, found = outcome
-        if any(f.check == finding.check for f in found) or weight(found) >= weight(standing) or _worsens(standing, found):
+        if any(f.check == finding.check for f in found) or weight(found) >= weight(standing) or _worsens(standing, found, finding):
             continue
         if after.kind != result.kind and context.dangerous and not _keeps_apart(context, after):
             continue
@@ -221,10 +221,10 @@ def _keeps_apart(context: ChannelContext, after: StageResult) -> bool:
     return barrier == "reinforced" or (barrier == "basic" and any(r.earthed for r in context.around.build.rails if not context.around.hazardous(r)))
 
 
-def _worsens(before: list[Finding], after: list[Finding]) -> bool:
-    """Whether a stop or fix has come that did not stand, as heavily, before."""
+def _worsens(before: list[Finding], after: list[Finding], mended: Finding) -> bool:
+    """Whether a stop has come that did not stand before, or a fix that is not the lesser evil in the place of a stop."""
     stood = {(f.check, f.severity) for f in before}
-    return any(f.severity == "stop" and (f.check, "stop") not in stood or f.severity == "fix" and stood.isdisjoint({(f.check, "stop"), (f.check, "fix")}) for f in after)
+    return any(f.severity == "stop" and (f.check, "stop") not in stood or f.severity == "fix" and mended.severity != "stop" and stood.isdisjoint({(f.check, "stop"), (f.check, "fix")}) for f in after)
 
 
 def weight(findings: list[Finding]) -> int:
