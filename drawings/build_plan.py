@@ -44,12 +44,12 @@ def build_plan(around: BuildContext, report: Report) -> str:
     rows = sum(len(members) for _, members in groups) + len(report.inputs)
     gaps = len(groups) + bool(report.inputs)
     tags = {r.id: f"V{n + 1}" for n, r in enumerate(build.rails)}
-    top = HEAD + 6 + 18 * ((len(build.rails) + 2) // 3)
+    top = HEAD + 6 + 22 * ((len(build.rails) + 2) // 3)
     height = top + rows * ROW + gaps * 8 + 16
     said = "; ".join(f"{c.letter} {c.name}: {build.channel(c.id).pin or 'no pin'} to {c.result.title}" for _, members in groups for c in members[:16])
     c = Canvas(WIDTH, height, f"Plan of the build: {rows} lines", said, css="drawing build-plan")
     for n, r in enumerate(build.rails):
-        x, y = 12 + (n % 3) * 250, 14 + 18 * (n // 3)
+        x, y = 12 + (n % 3) * 250, 14 + 22 * (n // 3)
         _tag(c, x, y, tags[r.id], around.hazardous(r))
         c.text(x + RAILS, y + 4, _short(f"{r.name}, {around.rail_volts(r).shown('V')}", 32), "note")
     y = float(top)

@@ -131,7 +131,9 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
             raise BuildFileError(f"parts.{key}: {error}") from error
         if part.id != key:
             refuse(f"parts.{key}", f"the record calls itself “{part.id}”")
-        lists = [getattr(part, name) for name in ("gain_at", "gain_min", "r_on_at", "r_on") if hasattr(part, name)]
+        # A curve is two lists; an analogue switch has but one on-resistance.
+        curve = next((names for names in (("gain_at", "gain_min"), ("r_on_at", "r_on")) if hasattr(part, names[0])), ())
+        lists = [getattr(part, name) for name in curve]
         if lists and (not lists[0] or len(lists[0]) != len(lists[1]) or sorted(lists[0]) != lists[0]):
             refuse(f"parts.{key}", "the two lists of its curve must be rising and of one length")
         if any(not 0 < gain < 1e6 for gain in getattr(part, "gain_min", [])):

@@ -28,8 +28,8 @@ def suits(context: ChannelContext) -> str | None:
 
 
 def missing(context: ChannelContext) -> list[str]:
-    """An LED fed by the pin needs no rail."""
-    if context.setting("connection") == "sink":
+    """An LED fed by the pin needs no rail; what does not belong on a pin has one of its own."""
+    if context.setting("connection") == "sink" or context.load.kind.model != "led":
         return context.missing
     return [name for name in context.missing if name != "rail"]
 

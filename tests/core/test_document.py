@@ -14,6 +14,7 @@ from latchcore.document.models import Build
 from latchcore.evaluate import evaluate, evaluate_afresh
 from latchcore.formats.buildfile import BuildFileError, json_schema, read_build, write_build
 from latchcore.formats.reportfile import report_data
+from latchcore.stages import STAGES
 from tests.core.benches import RADIO, bench, edited, with_part
 
 ROOT = Path(__file__).parent.parent.parent
@@ -194,3 +195,17 @@ def test_a_file_that_does_not_hold_together_is_refused_by_the_place(where, value
     target[where[2]] = value
     with pytest.raises(BuildFileError, match=says):
         read_build(json.dumps(raw).encode())
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_a_build_with_any_stage_and_its_parts_comes_back_from_its_file(stage):
+    for kind, volts, source in (("heater", "12 V", "adapter"), ("button_pair", "5 V", "adapter"), ("heater", "230 V", "mains")):
+        text = write_build(bench(kind, volts, "10 mA", rail=volts, source=source, stage=stage))
+        assert write_build(read_build(text)) == text
+
+
+def test_a_light_without_a_rail_that_becomes_a_motor_asks_for_one():
+    build = bench("indicator_led", "2 V", "3 mA", rail="5 V", stage="direct_pin")
+    build = edited(build, ("set_channel_rail", {"channel": "ch2", "rail": ""}))
+    assert not evaluate(build).channels[0].missing
+    assert evaluate(edited(build, ("set_load", {"channel": "ch2", "kind": "dc_motor", "voltage": "5 V"}))).channels[0].missing == ["rail"]
