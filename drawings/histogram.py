@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from drawings.svg import Canvas, number
 from latchcore.quantity import show
 from latchcore.spreading import Spreading
@@ -12,14 +14,15 @@ def histogram(found: Spreading, width: float = 720, height: float = 250) -> str:
     Draws of a quantity as bars, those beyond the limit hatched and outlined, with limit, median and worst corner marked.
     """
     measure = found.measure
-    marks = [found.edges[0], found.edges[-1], measure.limit, measure.worst]
+    # A corner that runs away is marked at the picture's own edge.
+    marks = [mark for mark in (found.edges[0], found.edges[-1], measure.limit, measure.worst) if math.isfinite(mark)]
     left, right = min(marks), max(marks)
     pad = (right - left) * 0.05 or 1.0
     left, right = left - pad, right + pad
     base, top = height - 46, 30
 
     def x(value: float) -> float:
-        return 20 + (value - left) / (right - left) * (width - 40)
+        return 20 + (min(max(value, left), right) - left) / (right - left) * (width - 40)
 
     share = f"{found.outside * 100:.3g} % outside" if found.outside else "none outside"
     words = f"{measure.label}: {found.draws} draws, {share}, median {show(found.middle, measure.unit)}"

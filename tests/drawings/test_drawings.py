@@ -1,6 +1,8 @@
 """Drawings show what the netlist holds, and nothing that people typed gets out of its quotes."""
 
+import math
 import xml.etree.ElementTree as ET
+from dataclasses import replace
 
 import pytest
 
@@ -154,6 +156,9 @@ def test_a_histogram_outlines_what_lies_beyond_its_limit():
     picture = ET.fromstring(histogram(spread))
     bins = [r.get("class") for r in picture.iter(f"{SPACE}rect")]
     assert 0 < spread.outside < 1 and "bin beyond" in bins and "bin" in bins
+    # A corner that runs away, a junction for one, still leaves a picture.
+    away = replace(spread, measure=replace(spread.measure, worst=math.inf))
+    assert "nan" not in histogram(away) and "inf" not in histogram(away).split("worst corner")[0]
 
 
 @pytest.mark.parametrize("chosen, lit", [("NO", {"commanded_on", "hung"}), ("NC", {"commanded_off", "floating", "weakly_pulled", "unpowered"})])
