@@ -84,3 +84,38 @@ def test_a_triac_of_ones_own_goes_into_the_drawer_with_its_traps_named_and_serve
     assert (used.i_rms, used.i2t, used.sensitive) == (16.0, 128.0, True)
     wrong = client.post("/drawer/part/", data | {"title": "another", "i2t": "much"})
     assert wrong.status_code == 422 and 'value="much"' in wrong.content.decode()
+
+
+def test_what_is_printed_on_a_fuse_is_asked_on_the_rails_page_and_a_wrong_print_stops(client, theatre, post):
+    page = text(client, theatre, "rails/")
+    assert "Printed volts" in page and "Breaking capacity" in page and "Its plug carries" in page
+    said, build = post("rails/", edit="set_rail", rail="rail17", fuse_breaking="low")
+    assert "does not end a short" in said.content.decode() and not build.report.sound
+    said, build = post("rails/", edit="set_rail", rail="rail17", fuse_volts="much")
+    assert "“much” is not a quantity" in said.content.decode() and 'value="much"' in said.content.decode() and build.document.rail("rail17").fuse_volts == "250 V"
+
+
+def test_a_fuse_of_its_own_is_typed_where_the_wire_is_and_stands_in_list_and_drawing(client, theatre, post):
+    said, build = post("wiring/", edit="set_wire", channel=LAMP, fuse="0.5 A", wire_area="AWG 18")
+    assert build.document.channel(LAMP).fuse == "0.5 A" and "F1" in said.content.decode()
+    assert "F1 slow 500 mA" in text(client, theatre, f"channels/{LAMP}/")
+
+
+def test_a_detector_is_counted_from_its_edge_or_from_its_middle_and_the_dimmer_says_which(client, theatre, post):
+    assert "the middle between both edges" in text(client, theatre, f"channels/{LAMP}/dimming/")
+    zero = theatre.document.inputs[-1].id
+    answer, _ = post("inputs/", edit="set_input", what=zero, edge="rising")
+    said = answer.content.decode()
+    assert "then seems up to" in said and "how often it is looked at" not in said.split(f'id="{zero}"')[1].split("</section>")[0]
+    page = text(client, theatre, f"channels/{LAMP}/dimming/")
+    assert "Counted from the rising edge" in page and "the window is narrower for it" in page
+
+
+def test_a_damp_place_is_said_once_for_the_build_and_mains_there_stops(client, theatre, post):
+    said, build = post("at-hand/", edit="set_conditions", place="damp")
+    assert any(f.check == "X1" and f.severity == "stop" for f in build.report.findings)
+    assert "a damp place" in text(client, theatre, "sheet/")
+
+
+def test_phase_control_names_the_class_of_protection_it_wants(client, theatre):
+    assert "type A: House lamp cuts half-waves" in text(client, theatre, "mains/")
