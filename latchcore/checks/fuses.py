@@ -79,13 +79,15 @@ class _Fit:
 
     def wider(self) -> tuple[float, ...]:
         """Slow fuses beyond the window that outlast the surge within wire, plug and contact."""
-        most = min((a for a in (self.wire, self.plug, self.contact) if a is not None), default=wiring.FUSES[-1])
-        return tuple(size for size in wiring.FUSES if self.low * self.report.all_on <= size <= most * (1 + 1e-9) and outlasts(size, self.report))
+        return tuple(size for size in self._within() if size >= self.low * self.report.all_on)
 
     def closer(self) -> tuple[float, ...]:
         """Slow fuses under the window that carry what runs, where wire, plug or contact leave no more room; the largest."""
+        return tuple(size for size in self._within() if size >= self.report.all_on)[-1:]
+
+    def _within(self) -> Iterator[float]:
         most = min((a for a in (self.wire, self.plug, self.contact) if a is not None), default=wiring.FUSES[-1])
-        return tuple(size for size in wiring.FUSES if self.report.all_on <= size <= most * (1 + 1e-9) and outlasts(size, self.report))[-1:]
+        return (size for size in wiring.FUSES if size <= most * (1 + 1e-9) and outlasts(size, self.report))
 
     def remedies(self) -> tuple[Remedy, ...]:
         """The fuse that fits; else the least that outlasts the surge within wire, plug and contact; else what stands in the way."""
@@ -120,12 +122,17 @@ def contact_of(result: StageResult) -> float | None:
     return main.heaters if main else result.facts["relay"].contact_amperes if "relay" in result.facts else None
 
 
+def _own_wire(context: ChannelContext) -> float | None:
+    """What the wire to a channel's load carries, where its cross-section is known [A]."""
+    area = context.channel.wire_area
+    return (wiring.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) or 0.0) if area else None
+
+
 def own_fuses(context: ChannelContext, result: StageResult) -> tuple[float, ...]:
     """Slow fuses for one channel alone, within its own wire and contact, the least first."""
     low, _ = MOTORS if context.load.kind.symbol == "motor" else WINDOW
-    area, surge, lasts = context.channel.wire_area, max(result.surge, result.running), result.surge_time or 0.0
-    wire = wiring.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) if area else None
-    most = min((a for a in (wire, contact_of(result)) if a is not None), default=wiring.FUSES[-1])
+    surge, lasts = max(result.surge, result.running), result.surge_time or 0.0
+    most = min((a for a in (_own_wire(context), contact_of(result)) if a is not None), default=wiring.FUSES[-1])
     return tuple(f for f in wiring.FUSES if low * result.running <= f <= most * (1 + 1e-9) and (surge <= f or wiring.melting_time(surge / f) > lasts))
 
 
@@ -135,11 +142,10 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return []
     held, running, lasts, where, rail = parse(context.channel.fuse, "A"), result.running, result.surge_time or 0.0, context.channel.id, context.rail
     grave = "stop" if rail.source in UNLIMITED else "fix"
-    area, surge = context.channel.wire_area, max(result.surge, running)
-    wire = wiring.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) if area else None
-    for most, what in ((wire, "its wire"), (contact_of(result), "its contact"), (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail")):
+    surge = max(result.surge, running)
+    for most, what in ((_own_wire(context), "its wire"), (contact_of(result), "its contact"), (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail")):
         if most is not None and held > most * (1 + 1e-9):
-            return [Finding("S7", grave, where, f"Its own fuse is above {what}", f"{show(held, 'A')}, and {what} is for {show(most, 'A')}.", "It then protects nothing that is thinner than itself.", "an overload short of a short")]
+            return [Finding("S7", grave, where, f"Its own fuse is above {what}", f"{show(held, 'A')}, and {what} is for {show(most, 'A')}.", "It then protects nothing that is thinner than itself.", "an overload short of a short", lasting=context.dangerous)]
     if held < running * (1 - 1e-9):
         return [Finding("S7", "fix", where, "Its own fuse is under what runs", f"{show(held, 'A')}, and {show(running, 'A')} run.", "It melts of itself, sooner or later.", "highest current")]
     if surge > held and wiring.melting_time(surge / held) <= lasts:
