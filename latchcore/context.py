@@ -93,6 +93,9 @@ class BuildContext:
         """Least way along a surface between what is hazardous and what is not [mm]."""
         return CREEPAGE_DAMP if self.damp else CREEPAGE
 
+    #: Sources whose short takes a fuse of high breaking capacity.
+    hard_sources = ("battery", "mains", "mains_derived")
+
     def wires(self, hazardous: bool) -> dict[float, float]:
         """Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to A]."""
         if not hazardous:

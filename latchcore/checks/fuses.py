@@ -13,9 +13,8 @@ from latchcore.sums import wiring
 
 #: A regulated source limits itself at about so many times what it is printed for.
 LIMITED = 1.5
-#: Sources that can drive far more than their rating into a short, and those whose short takes a high breaking capacity.
+#: Sources that can drive far more than their rating into a short.
 UNLIMITED = ("battery", "mains", "mains_derived", "ac_low", "unregulated")
-HARD = ("battery", "mains", "mains_derived")
 #: Window of a fuse in multiples of the running current: everything, and motors, which want an overload of their own besides.
 WINDOW, MOTORS = (1.25, 1.6), (2.0, 3.0)
 #: Voltages fuses are printed for [V].
@@ -38,7 +37,7 @@ def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) ->
     wire = own.wire
     if rail.fuse is None:
         held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
-        if not held and (rail.source in HARD or wire is not None):
+        if not held and (rail.source in around.hard_sources or wire is not None):
             severity = "stop" if rail.source in UNLIMITED or (short is not None and wire is not None and short > wire) else "fix"
             yield Finding("S7", severity, f"rail:{rail.id}", f"No fuse in {rail.name}", "A short draws what the source can give" + (f", {show(short, 'A')} through a wire for {show(wire, 'A')}." if short and wire else "."),
                           "Something must melt before the wire does; near a battery within a hand's breadth of its plus.", "a short at the far end", remedies=own.remedies())  # fmt: skip
@@ -174,7 +173,7 @@ def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
 
 def hard(around: BuildContext, rail: Rail) -> bool:
     """Whether a source drives so much into a short that the fuse's own print has to be known."""
-    return rail.source in HARD or around.hazardous(rail)
+    return rail.source in around.hard_sources or around.hazardous(rail)
 
 
 def _kind(around: BuildContext, rail: Rail) -> str:
