@@ -63,7 +63,8 @@ def _chips(board: Board, wanted: list[Demand], currents: dict[str, float], kind:
     name = "latched shift register" if shift else "bus expander"
     for chips in range(1, MOST_CHIPS + 1):
         moved = movable[: chips * size]
-        rest = [d for d in wanted if d not in moved]
+        going = {d.key for d in moved}
+        rest = [d for d in wanted if d.key not in going]
         if enough(board, rest + extra):
             # No more are moved than is needed.
             while moved and enough(board, rest + extra + moved[-1:]):

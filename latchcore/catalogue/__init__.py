@@ -7,7 +7,7 @@ import tomllib
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -55,7 +55,14 @@ class Catalogue:
 
     def of_family(self, family: str) -> list[Record]:
         """Parts of one family in catalogue order, the smallest first."""
-        return [part for part in self.parts.values() if part.family == family]
+        return list(self._families.get(family, ()))
+
+    @cached_property
+    def _families(self) -> dict[str, list[Record]]:
+        groups: dict[str, list[Record]] = {}
+        for part in self.parts.values():
+            groups.setdefault(part.family, []).append(part)
+        return groups
 
     @property
     def boards(self) -> list[Board]:
