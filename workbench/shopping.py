@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 
+from latchcore.checks.fuses import as_stated
+from latchcore.document.models import Rail
 from latchcore.quantity import show
 from latchcore.report import Report
 from workbench.models import StockPart
@@ -27,7 +30,11 @@ class Item:
         return max(self.needed - self.have, 0)
 
 
-def shopping_list(report: Report) -> list[Item]:
+#: What an input is made of besides its resistors, by kind of part.
+OF_INPUTS = {"transformer": "Transformer", "bridge": "Rectifier", "coupler": "Coupler", "npn": "Transistor"}
+
+
+def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
     """Parts by kind and value with the drawer's count; an array is one package however many channels share it."""
     counts: dict[tuple[str, str, object], list[str]] = {}
     packages: set[tuple[str, str]] = set()
@@ -39,14 +46,21 @@ def shopping_list(report: Report) -> list[Item]:
                     continue
                 packages.add((value.symbol, value.text))
             key = value.value if value.unit == "Ω" else next((p.id for p in result.parts.values() if getattr(p, "title", "") == value.text), value.text)
-            kind = "Resistor" if value.unit == "Ω" else value.label
+            kind = "Resistor" if value.unit == "Ω" else "Fuse" if value.key in ("own_fuse", "coil_fuse") else value.label
             text = show(value.value, "Ω") if value.unit == "Ω" and value.value else value.text
             many = result.facts.get("strings", 1) if value.key == "string_resistor" else 1
             counts.setdefault((kind, text, key), []).extend([channel.letter] * max(many, 1))
     for item in report.inputs:
         for value in item.values:
             if value.unit == "Ω" and value.value:
-                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend([item.name] * (2 if item.kind == "end_pair" else 1))
+                many = item.facts.get("many", 1) if value.key == "upper" else 2 if item.kind == "end_pair" else 1
+                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend([item.name] * many)
+        for part in item.netlist.parts:
+            if part.kind in OF_INPUTS:
+                counts.setdefault((OF_INPUTS[part.kind], part.value, part.value), []).append(item.name)
+    for rail in rails:
+        if text := as_stated(rail):
+            counts.setdefault(("Fuse", text, text), []).extend([rail.name] * (2 if rail.fuse_poles == "every" else 1))
     stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
     items = []
     for (kind, text, key), users in sorted(counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))):

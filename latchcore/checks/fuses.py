@@ -171,6 +171,22 @@ def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
                       "Too close it melts of itself in time; too far it lets a small overload pass.", "everything on", remedies=own.remedies())  # fmt: skip
 
 
+def as_stated(rail: Rail) -> str:
+    """
+    A rail's fuse in the words of a shopping list; empty without one.
+
+    Examples
+    --------
+    >>> as_stated(Rail(id="rail1", name="line", voltage="230 V", fuse="1.6 A", fuse_volts="250 V", fuse_breaking="high"))
+    'slow 1.6 A, 250 V, high breaking capacity'
+    """
+    if not rail.fuse:
+        return ""
+    current = {"alternating": "alternating current", "direct": "direct current", "both": "either current"}.get(rail.fuse_for, "")
+    words = [f"slow {show(parse(rail.fuse, 'A'), 'A')}", " ".join(filter(None, [rail.fuse_volts, current])), f"{rail.fuse_breaking} breaking capacity" if rail.fuse_breaking != "unknown" else ""]
+    return ", ".join(filter(None, words))
+
+
 def hard(around: BuildContext, rail: Rail) -> bool:
     """Whether a source drives so much into a short that the fuse's own print has to be known."""
     return rail.source in around.hard_sources or around.hazardous(rail)

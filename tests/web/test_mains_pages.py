@@ -119,3 +119,13 @@ def test_a_damp_place_is_said_once_for_the_build_and_mains_there_stops(client, t
 
 def test_phase_control_names_the_class_of_protection_it_wants(client, theatre):
     assert "type A: House lamp cuts half-waves" in text(client, theatre, "mains/")
+
+
+def test_the_sheet_names_the_fuses_and_the_list_counts_what_a_detector_is_made_of(client, theatre, post):
+    assert "slow 1.6 A, 250 V alternating current, high breaking capacity" in text(client, theatre, "sheet/")
+    post("wiring/", edit="set_wire", channel=LAMP, fuse="0.5 A")
+    page = text(client, theatre, "sizes/")
+    assert "mains-rated coupler, two LEDs back to back" in page and ">slow 500 mA<" in page
+    row = next(r for r in page.split("<tr>") if ">47 kΩ<" in r and "In the drawer" not in r and "Zero of the house line" in r)
+    # Three in series on the line, and the weak pull-up at the pin.
+    assert '<td class="m">4</td>' in row

@@ -9,6 +9,7 @@ from drawings.histogram import histogram
 from drawings.schematic import schematic
 from drawings.timeline import timeline_picture
 from latchcore.advisor import NEEDS, WEIGHTS, advise
+from latchcore.checks.fuses import as_stated
 from latchcore.checks.routing import opens_within, sequence
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
@@ -143,7 +144,7 @@ class Sizes(LineUp):
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes and the parts they add up to."""
         common = common_resistors(build.report, catalogue().stock)
-        return super().content(build) | {"shopping": shopping_list(build.report), "common": common}
+        return super().content(build) | {"shopping": shopping_list(build.report, build.document.rails), "common": common}
 
 
 class Keeping(BuildPage):
@@ -232,4 +233,5 @@ class Sheet(LineUp):
         drawn = [(c, r, schematic(r.result, build.document, c) if r.result else None) for c, r in rows]
         around = BuildContext(build.document, catalogue())
         wires = wire_list(around, build.report)
-        return {"drawn": drawn, "redo": history.redo_target(build), "plan": build_plan(around, build.report) if wires else "", "wires": wires}
+        fuses = {rail.id: as_stated(rail) for rail in build.document.rails}
+        return {"drawn": drawn, "fuses": fuses, "redo": history.redo_target(build), "plan": build_plan(around, build.report) if wires else "", "wires": wires}
