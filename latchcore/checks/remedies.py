@@ -154,7 +154,6 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             yield "Break both sides: the {contactor}", setting(breaks="both", contactor="auto")
         else:
             yield "Break both sides by two poles: the {relay}", setting(breaks="both", relay="auto")
-        yield "Say that the plug fits one way only", (("set_rail", {"rail": context.rail.id, "plug": "polarised"}),)
     if check == "K5":
         yield "Use the {relay}", setting(relay="auto")
     if check in ("K1", "K2", "K3", "K6") and result.kind in ("relay_contact", "relay_module"):
@@ -169,6 +168,8 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
             if fixed.key in settings and fixed.kind != "choice":
                 yield f"Let the {fixed.label.lower()} be sized: {{{fixed.key}}}", setting(**{fixed.key: "auto"})
     yield from other.stages(context, result, check)
+    if check == "K8" and context.rail.plug == "unknown":
+        yield "It was looked at: the plug fits one way only", (("set_rail", {"rail": context.rail.id, "plug": "polarised"}),)
 
 
 def remedies(

@@ -14,7 +14,7 @@ from latchcore.sums.heat import resistor_power
 from latchcore.windows import Window
 
 #: Kinds of settings that are typed as a quantity, with their unit.
-TYPED = {"watts": "W", "thermal": "K/W", "seconds": "s", "farads": "F", "plain": ""}
+TYPED = {"watts": "W", "thermal": "K/W", "seconds": "s", "farads": "F", "resistance": "Ω", "plain": ""}
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,7 @@ class Setting:
     """
     One thing of a stage the user may fix.
 
-    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``farads``, ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
+    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``farads``, ``resistance`` (of something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
     default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for this one to matter.
     """
 

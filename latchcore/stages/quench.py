@@ -11,7 +11,7 @@ from latchcore.sums import suppression
 
 #: What a bought snubber, or parts at hand, may be stated as.
 SETTINGS = (
-    Setting("snubber_resistor", "Snubber's resistor", "ohms"),
+    Setting("snubber_resistor", "Snubber's resistor", "resistance"),
     Setting("snubber_capacitor", "Snubber's capacitor", "farads"),
     Setting("snubber_class", "Its capacitor is printed", "choice", choices=(("x2", "class X2"), ("y", "class Y"), ("plain", "a voltage, no class"))),
 )

@@ -129,3 +129,10 @@ def test_the_sheet_names_the_fuses_and_the_list_counts_what_a_detector_is_made_o
     row = next(r for r in page.split("<tr>") if ">47 kΩ<" in r and "In the drawer" not in r and "Zero of the house line" in r)
     # Three in series on the line, and the weak pull-up at the pin.
     assert '<td class="m">4</td>' in row
+
+
+def test_a_snubbers_parts_are_asked_for_where_one_is_fitted(client, theatre, post):
+    fan = text(client, theatre, "channels/ch19/")
+    assert "Snubber&#x27;s resistor" in fan and "Snubber&#x27;s resistor" not in text(client, theatre, f"channels/{LAMP}/")
+    said, build = post("channels/ch19/", edit="set_setting", channel="ch19", snubber_class="plain", snubber_capacitor="47 nF")
+    assert "not made for the line" in said.content.decode() and build.report.channel("ch19").verdict == "stop"

@@ -346,6 +346,12 @@ def load_does(state, result):
 
 
 @register.filter
+def has_its_part(setting, result):
+    """Whether what a setting says something of is there: of a snubber nothing is asked where none is fitted."""
+    return not setting.key.startswith("snubber_") or (result is not None and result.value("snubber") is not None)
+
+
+@register.filter
 def signed_time(value):
     """A time that may be before or after, with its sign where it is before."""
     return f"−{show(-value, 's')}" if value < 0 else show(value, "s")
