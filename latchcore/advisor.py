@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.checks import channel_findings
+from latchcore.checks.other import keeps_apart
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, Stage
 from latchcore.quantity import show
@@ -179,6 +180,10 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     result = stage.size(context)
     # What is wrong with the pin or the rail is wrong with every stage alike and decides nothing here.
     findings = tuple(f for f in channel_findings(context, result) if f.check not in NOT_THE_STAGES)
+    if context.dangerous and not keeps_apart(context, result):
+        barrier = result.facts.get("barrier")
+        says = f"Its barrier is {barrier}; between {context.rail.name} and what is touched a reinforced one is wanted." if barrier else f"Metal joins {context.rail.name} with the board."
+        findings = (Finding("I2" if barrier else "I1", "stop", context.channel.id, "Too little between the line and what is touched", says), *findings)
     unmet = tuple(need for need in needs_of(context) if not meets(need, stage, result, context))
     lost = 0.0
     if result.load_volts and context.volts and result.running:

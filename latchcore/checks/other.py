@@ -16,7 +16,7 @@ Candidate = tuple[str, Edits]
 DIRECT = (
     ("nmos_low_side", "a MOSFET: {transistor}"), ("npn_low_side", "a bipolar transistor: {transistor}"),
     ("pmos_high_side", "a P-channel above the load: {transistor}"), ("coupler_nmos", "a coupler and a MOSFET: {transistor}"),
-    ("solid_module", "a solid-state module: the {module}"),
+    ("solid_module", "a solid-state module: the {module}"), ("pv_igbt", "a photovoltaic coupler and an IGBT: {transistor}"),
 )  # fmt: skip
 #: Stages for alternating current; a contactor carries what no relay should.
 ALTERNATING = (
@@ -44,6 +44,12 @@ def stages(context: ChannelContext, result: StageResult, check: str) -> Iterator
         # Where one pole would leave a live one on the load, only two will do.
         both = {"breaks": "both"} if check == "K8" and kind in ("relay_contact", "contactor") else {}
         yield f"Use {words}" + (", both sides broken" if both else ""), (("set_stage", {"channel": channel, "stage": kind, **both}),)
+
+
+def keeps_apart(context: ChannelContext, result: StageResult) -> bool:
+    """Whether a stage's barrier is enough between a hazardous rail and what is touched: reinforced, or basic with the low side bonded to earth."""
+    barrier = result.facts.get("barrier")
+    return barrier == "reinforced" or (barrier == "basic" and any(r.earthed for r in context.around.build.rails if not context.around.hazardous(r)))
 
 
 def pins(context: ChannelContext, check: str) -> Iterator[Candidate]:

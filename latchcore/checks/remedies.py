@@ -204,7 +204,7 @@ def remedies(
         after, found = outcome
         if any(f.check == finding.check for f in found) or weight(found) >= weight(standing) or _worsens(standing, found, finding):
             continue
-        if after.kind != result.kind and context.dangerous and not _keeps_apart(context, after):
+        if after.kind != result.kind and context.dangerous and not other.keeps_apart(context, after):
             continue
         text = label.format_map(_Texts(after))
         if not any(r.label == text for r in working):
@@ -214,12 +214,6 @@ def remedies(
     if not working:
         working.append(Remedy(ADVICE.get(finding.check, "Change the load, the supply or the part; no single change of this stage mends it.")))
     return tuple(working)
-
-
-def _keeps_apart(context: ChannelContext, after: StageResult) -> bool:
-    """Whether another stage's barrier is enough between a hazardous rail and what is touched: reinforced, or basic with the low side bonded to earth."""
-    barrier = after.facts.get("barrier")
-    return barrier == "reinforced" or (barrier == "basic" and any(r.earthed for r in context.around.build.rails if not context.around.hazardous(r)))
 
 
 def _worsens(before: list[Finding], after: list[Finding], mended: Finding) -> bool:

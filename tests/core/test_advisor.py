@@ -4,6 +4,7 @@ import pytest
 
 from latchcore.advisor import advise
 from latchcore.catalogue import Stock, load_catalogue
+from latchcore.evaluate import evaluate
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, result
 
 
@@ -137,3 +138,14 @@ def test_order_and_reason_on_the_line(kind, figure, needs, first, because):
     # Using it is one edit, and it is what was worked out.
     used = edited(build, ("set_stage", {"channel": "ch2", "stage": first}))
     assert advise(used, "ch2")[0].chosen and result(used).facts.get("control") == ("phase" if needs == "dims" else result(used).facts.get("control"))
+
+
+@pytest.mark.parametrize(("kind", "volts", "source"), [("heater", "110 V", "bench"), ("filament_lamp", "230 V", "mains")])
+def test_on_a_hazardous_rail_nothing_is_feasible_whose_barrier_would_be_a_stop(kind, volts, source):
+    build = edited(bench(kind, volts, "60 W", rail=volts, source=source, stage="relay_contact", board=RADIO), ("add_rail", {"voltage": "5 V ±3 %", "rating": "2 A"}), ("set_rail", {"rail": "rail1", "plug": "polarised"}))
+    for card in advise(build, "ch2"):
+        chosen = edited(build, ("set_stage", {"channel": "ch2", "stage": card.kind}))
+        if card.feasible:
+            assert not {f.check for f in evaluate(chosen).all_findings} & {"I1", "I2"}, card.kind
+    module = next(c for c in advise(build, "ch2") if c.kind == "relay_module")
+    assert not module.feasible and (source != "mains" or "a reinforced one is wanted" in module.reason)
