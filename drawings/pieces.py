@@ -17,10 +17,11 @@ def named(result: StageResult, channel: Channel, ref: str) -> Part | None:
     return result.netlist.part(f"{channel.id}.{ref}")
 
 
-def rail_line(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float) -> None:
+def rail_line(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float, fused: bool = True) -> None:
+    """A rail with its words; a channel's own fuse stands in it once, not again where the coil hangs behind the same one."""
     c.wire(node, (x_from, y), (x_to, y))
     c.line((x_from - 8, y), (x_from + 8, y), css="ink heavy")
-    if node.endswith(".FUSED"):
+    if fused and node.endswith(".FUSED"):
         c.add("rect", "body", x=x_from + 10, y=y - 5, width=22, height=10)
         c.line((x_from + 10, y), (x_from + 32, y))
     c.text(x_from - 4, y - 10, words, "strong", data_node=node)

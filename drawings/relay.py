@@ -27,9 +27,9 @@ def coil_side(c: Canvas, result: StageResult, channel: Channel, frame: float = 2
     coil, switch = k1.terminals["1"], k1.terminals["2"]
     control = q1.terminals.get("B") or q1.terminals["G"]
     if r6 is None:
-        rail_line(c, coil, f"coil rail   coil {result.live['coil']}", 24, 214, 38)
+        rail_line(c, coil, f"coil rail   coil {result.live['coil']}", 24, 214, 38, fused=False)
     else:
-        rail_line(c, r6.terminals["1"], "", 24, 32, 38)
+        rail_line(c, r6.terminals["1"], "", 24, 32, 38, fused=False)
         c.text(96, 28, f"coil rail   coil {result.live['coil']}", "strong", data_node=r6.terminals["1"])
         hold_at(c, result, channel, 60, 38)
         c.wire(coil, (88, 38), (214, 38))

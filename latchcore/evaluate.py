@@ -104,9 +104,10 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     around = BuildContext(build, catalogue)
     around_text = ""
     if memory is not None:
-        # All that a channel's report rests on besides the channel: the build without its channels, and which pins are taken.
+        # All that a channel's report rests on besides the channel: the build without its channels, and of the others which
+        # pins they take, by which stage, and whether they break both poles ahead of a rail.
         shared = build.model_dump_json(exclude={"channels", "name", "note", "serial"})
-        around_text = f"{catalogue.version} {shared} {[(c.pin, c.id, c.stage.kind) for c in build.channels]}"
+        around_text = f"{catalogue.version} {shared} {[(c.pin, c.id, c.stage.kind, c.stage.settings.get('breaks')) for c in build.channels]}"
     channels, uses, net = [], [], Netlist()
     for index, channel in enumerate(build.channels):
         context = around.channel(channel)

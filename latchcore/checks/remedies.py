@@ -19,11 +19,11 @@ MOST_REMEDIES = 3
 ADVICE = {
     "A1": "Use a stage made for this kind of current, or a rail of the other kind.",
     "A3": "A sink with a lower figure, moving air, or a part with a lower drop; enter what is fitted.",
-    "A4": "Use a relay or a contactor, or let the load take more: a resistor beside it, hot and on the line, is no help to anybody.",
+    "A4": "Use a relay or a contactor, or a part that leaks and holds less; a resistor beside the load would take up what leaks, but it runs hot on the line.",
     "A8": "Use a triac with a lower gate current, or a solid-state device; at low voltage a contact serves.",
     "K1": "Use a larger relay, or a contactor; or split the load.",
     "K2": "Use a relay or contactor with a printed making capacity over this, limit the surge, or measure it and enter it at the load.",
-    "K3": "Use a part printed for these volts, or break the load on a side where they are lower.",
+    "K3": "Use a part printed for these volts, with its figures entered; direct current beyond a contact's curve wants a solid-state stage, or a rail of fewer volts.",
     "K4": "Use a relay with gold contacts, a reed or a solid-state stage; on the line a film is usually broken through: check now and then that it still closes.",
     "K8": "A contactor or a relay with two poles breaks both sides at once; say at the rail how its plug and conductors are.",
     "K10": "Measure the way along its board and enter it on the module's sheet, or use a bare relay with its distance printed.",

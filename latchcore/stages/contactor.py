@@ -121,15 +121,16 @@ def _coil_fuse(context: ChannelContext, result: StageResult, part: Contactor, ra
     size = next((f for f in wiring.FUSES if 1.25 * pilot <= f <= relay.contact_amperes and wiring.melting_time(surge / f) > SEATS), None)
     if size is None:
         return
-    detail = f"before the relay's contact; stands {show(surge, 'A')} until the contactor has closed"
-    result.values.append(Sized("coil_fuse", "Fuse of the coil's circuit", "F1", "", None, f"slow {show(size, 'A')}", False, detail=detail))
     contact = result.netlist.part(f"{context.channel.id}.K1")
     moved = next((t for t, n in contact.terminals.items() if t == "COM" and n == rail), None)
-    if moved is not None:
-        contact.terminals[moved] = node
-        result.netlist.domains[node] = load_domain(context)
-        add_part(context, result, "F1", "fuse", f"slow {show(size, 'A')}", "in the coil's circuit", domain=load_domain(context), **{"1": rail, "2": node})
-    thin = [node, *result.netlist.part(f"{context.channel.id}.K1").terminals.values()]
+    if moved is None:
+        return
+    detail = f"before the relay's contact; stands {show(surge, 'A')} until the contactor has closed"
+    result.values.append(Sized("coil_fuse", "Fuse of the coil's circuit", "F1", "", None, f"slow {show(size, 'A')}", False, detail=detail))
+    contact.terminals[moved] = node
+    result.netlist.domains[node] = load_domain(context)
+    add_part(context, result, "F1", "fuse", f"slow {show(size, 'A')}", "in the coil's circuit", domain=load_domain(context), **{"1": rail, "2": node})
+    thin = [node, *contact.terminals.values()]
     result.facts["node_currents"] = {n: pilot for n in thin if n != rail and result.netlist.domains.get(n) == load_domain(context)}
 
 

@@ -10,6 +10,7 @@ from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
 from drawings.schematic import schematic
+from latchcore.evaluate import evaluate
 from latchcore.report import Measure
 from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited, result
@@ -178,3 +179,12 @@ def test_what_is_soldered_across_the_input_resistor_is_on_the_drawing_and_in_the
     assert any("R5 330" in (t.text or "") for t in drawn(build).iter(f"{SPACE}text"))
     ends = {(w.start, w.end) for w in result(build).netlist.wires()}
     assert ("ch2.R5.2", "ch2.K1.RIN") in ends and result(build).netlist.part("ch2.R5").terminals["1"] == "board.VDD"
+
+
+def test_a_fuse_of_its_own_is_drawn_once_even_where_the_coil_hangs_behind_it_too():
+    build = edited(bench("heater", "12 V", "1 A", stage="relay_contact", settings={"relay": "relay-12v-10a"}), ("set_wire", {"channel": "ch2", "fuse": "2 A"}))
+    found = evaluate(build).channels[0].result
+    assert found.netlist.part("ch2.F1").value == "slow 2 A"
+    picture = ET.fromstring(schematic(found, build, build.channels[0]))
+    boxes = [r for r in picture.iter(f"{SPACE}rect") if (r.get("width"), r.get("height")) == ("22", "10")]
+    assert len(boxes) == 1
