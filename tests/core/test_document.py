@@ -236,3 +236,10 @@ def test_whatever_is_changed_at_random_is_answered_and_comes_back_from_its_file(
         if step % 4 == 3:
             assert [(f.check, f.where, f.severity) for f in report.all_findings] == [(f.check, f.where, f.severity) for f in evaluate_afresh(build, catalogue).all_findings]
         assert write_build(read_build(write_build(build))) == write_build(build)
+
+
+def test_what_was_fixed_at_one_stage_is_carried_only_where_the_next_one_knows_it():
+    build = bench("heater", "12 V", "1 A", stage="relay_contact", settings={"drive": "whichever", "resistor_watts": "0.5 W"})
+    moved = edited(build, ("set_stage", {"channel": "ch2", "stage": "pmos_high_side"}))
+    assert "drive" not in moved.channels[0].stage.settings and moved.channels[0].stage.settings["resistor_watts"] == "0.5 W"
+    assert write_build(read_build(write_build(moved))) == write_build(moved)

@@ -7,6 +7,16 @@ from latchcore.context import BuildContext
 from latchcore.document.edits.registry import EditError, edit, reread, the_channel
 from latchcore.document.models import Build, Stage
 from latchcore.quantity import QuantityError
+from latchcore.stages.base import Setting
+
+
+def _means_the_same(old: Setting | None, new: Setting, value: str) -> bool:
+    """Whether what was fixed at one stage can be fixed at another: the same family of parts, a choice it has too."""
+    try:
+        new.check(value)
+    except ValueError:
+        return False
+    return new.kind != "part" or (old is not None and old.family == new.family)
 
 
 @edit
@@ -17,8 +27,9 @@ def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
     found = the_channel(build, channel)
     if stage not in STAGES:
         raise EditError(f"“{stage}” is no stage; expected one of {', '.join(STAGES)}.", "stage")
-    shared = {s.key for s in STAGES[stage].settings} - {"transistor", "pull_resistor"}
-    kept = {key: value for key, value in found.stage.settings.items() if key in shared}
+    before = {s.key: s for s in STAGES[found.stage.kind].settings}
+    shared = {s.key: s for s in STAGES[stage].settings if s.key not in ("transistor", "pull_resistor")}
+    kept = {key: value for key, value in found.stage.settings.items() if key in shared and _means_the_same(before.get(key), shared[key], value)}
     begun = getattr(STAGES[stage], "beginning", lambda _: {})(BuildContext(build, in_use()).channel(found))
     found.stage = Stage(kind=stage, settings=kept | begun)
     fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
