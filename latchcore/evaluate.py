@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import replace
+from threading import Lock
 
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.checks import board as board_checks
@@ -13,12 +14,13 @@ from latchcore.checks import senses as sense_checks
 from latchcore.checks.remedies import remedies
 from latchcore.context import BuildContext, ChannelContext
 from latchcore.document.models import Build, letter
+from latchcore.faults import guarded, unworked
 from latchcore.netlist import Netlist
 from latchcore.pinning import demands
 from latchcore.quantity import show
-from latchcore.rails import rail_reports
+from latchcore.rails import RailReport, rail_reports
 from latchcore.report import ChannelReport, Finding, Remedy, Report, StageResult
-from latchcore.senses import sense
+from latchcore.senses import InputReport, sense
 from latchcore.senses.frame import VDD
 from latchcore.stages import STAGES, missing_facts
 from latchcore.stages.frame import fuse_in
@@ -71,24 +73,32 @@ def evaluate(build: Build, catalogue: Catalogue | None = None) -> Report:
     return report
 
 
-class Memory(OrderedDict):
-    """What was computed lately, the least recently wanted forgotten first."""
+class Memory:
+    """What was computed lately, the least recently wanted forgotten first; several threads may ask it at once."""
 
     def __init__(self, most: int):
-        super().__init__()
-        self.most = most
+        self.most, self._known, self._lock = most, OrderedDict(), Lock()
 
-    def get(self, key, default=None):
-        """What is known for a key."""
-        if key in self:
-            self.move_to_end(key)
-            return self[key]
-        return default
+    def get(self, key):
+        """What is known for a key, or ``None``."""
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+            return self._known.get(key)
 
     def __setitem__(self, key, value):
-        super().__setitem__(key, value)
-        while len(self) > self.most:
-            self.popitem(last=False)
+        with self._lock:
+            self._known[key] = value
+            while len(self._known) > self.most:
+                self._known.popitem(last=False)
+
+    def __len__(self):
+        return len(self._known)
+
+    def clear(self):
+        """Forget everything."""
+        with self._lock:
+            self._known.clear()
 
 
 _REPORTS, _CHANNELS = Memory(256), Memory(4096)
@@ -114,7 +124,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         key = (channel.model_dump_json(), around_text)
         report = memory.get(key) if memory is not None else None
         if report is None:
-            report = _channel(context)
+            report = _worked(context)
             if memory is not None:
                 memory[key] = report
         report = replace(report, letter=letter(index))
@@ -122,10 +132,14 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             uses.append((context, report.result))
             net.extend(report.result.netlist)
         channels.append(report)
-    inputs = [sense(around, item) for item in build.inputs]
+    told: list[Finding] = []
+    inputs = [guarded(lambda i=item: sense(around, i), InputReport(item.id, item.name, item.kind, ["figures"]), item.id, item.name, told) for item in build.inputs]
     for item in inputs:
         net.extend(item.netlist)
-    rails = rail_reports(around, uses, [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws])
+    draws = [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws]
+    rails = guarded(lambda: rail_reports(around, uses, draws), None, "build", "Sums of the rails", told)
+    if rails is None:
+        rails = [RailReport.unworked(around, rail) for rail in build.rails]
     users: dict[str, list[str]] = {}
     for context, _ in uses:
         if context.channel.pin:
@@ -134,17 +148,34 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         for pin in filter(None, (item.pin, item.pin_two)):
             users.setdefault(pin, []).append(item.id)
     for rail in build.rails:
-        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
+        returns = guarded(lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told)
+        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": returns})
     if around.board:
         fed = build.rail(build.board_feed)
         feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
         net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **({"vdd": VDD} if net.at(VDD) else {}))
-    wanted = demands(build, around)
-    sensed = [f for item, i in zip(build.inputs, inputs, strict=True) for f in sense_checks.findings(around, item, i, wanted)]
-    findings = [_mended(around, rails, uses, f) for f in [*board_checks.build(around, uses, wanted), *drive.build(around, uses), *supplies.build(around, rails), *rail_checks.build(around, rails, uses), *routing.build(around, uses), *mains.build(around), *guards.build(around), *isolation.build(around, net), *sensed]]
+    wanted = guarded(lambda: demands(build, around), [], "build", "What wants which line", told)
+    checks = [
+        ("Lines of the board", lambda: board_checks.build(around, uses, wanted)), ("Packages", lambda: drive.build(around, uses)),
+        ("Supplies", lambda: supplies.build(around, rails)), ("Rails", lambda: rail_checks.build(around, rails, uses)),
+        ("Shared lines", lambda: routing.build(around, uses)), ("Mains", lambda: mains.build(around)),
+        ("Guards", lambda: guards.build(around)), ("Barriers", lambda: isolation.build(around, net)),
+        *((f"Checks of {item.name}", lambda i=item, r=sensed: sense_checks.findings(around, i, r, wanted)) for item, sensed in zip(build.inputs, inputs, strict=True)),
+    ]  # fmt: skip
+    found = [finding for what, check in checks for finding in guarded(lambda c=check: list(c()), [], "build", what, told)]
+    findings = [guarded(lambda f=f: _mended(around, rails, uses, f), f, f.where, f"What mends {f.check}", told) for f in found]
     return Report(
-        build.name, channels, rails, findings, net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
+        build.name, channels, rails, [*told, *findings], net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
     )  # fmt: skip
+
+
+def _worked(context: ChannelContext) -> ChannelReport:
+    """One channel, or its place with what stands in the way of working it out."""
+    try:
+        return _channel(context)
+    except Exception as error:
+        channel = context.channel
+        return ChannelReport(channel.id, "", channel.name, None, ["figures"], [unworked(channel.id, channel.name, error)])
 
 
 def _channel(context: ChannelContext) -> ChannelReport:
@@ -153,18 +184,21 @@ def _channel(context: ChannelContext) -> ChannelReport:
     if report.missing:
         return report
     report.result = STAGES[channel.stage.kind].size(context)
-    found = channel_findings(context, report.result)
+    told: list[Finding] = []
+    found = guarded(lambda: channel_findings(context, report.result), [], channel.id, f"Checks of {channel.name}", told)
     for finding in found:
         reason = channel.accepted.get(finding.check)
         if reason and finding.acceptable:
             report.accepted.append((finding, reason))
         else:
-            mends = remedies(context, report.result, finding, found, _trial(catalogue))
+            trial = _trial(catalogue)
+            mends = guarded(lambda f=finding: remedies(context, report.result, f, found, trial), (), channel.id, f"What mends {finding.check}", told)
             report.findings.append(replace(finding, remedies=mends))
     if channel.pin is None:
         report.missing = ["pin"]
     # Last, so that every check of the channel alone still finds its rail where the stage put it.
-    fuse_in(context, report.result)
+    guarded(lambda: fuse_in(context, report.result), None, channel.id, f"Fuse of {channel.name}", told)
+    report.findings.extend(told)
     return report
 
 
@@ -179,11 +213,15 @@ def evaluate_channel(build: Build, channel_id: str, catalogue: Catalogue) -> tup
 
 def _trial(catalogue: Catalogue):
     def trial(build: Build, channel_id: str) -> tuple[StageResult, list[Finding]] | None:
-        outcome = evaluate_channel(build, channel_id, catalogue)
-        if outcome is None:
+        try:
+            outcome = evaluate_channel(build, channel_id, catalogue)
+            if outcome is None:
+                return None
+            context, result = outcome
+            return result, channel_findings(context, result)
+        except (ValueError, ArithmeticError, LookupError, TypeError, AttributeError):
+            # What cannot be worked out mends nothing.
             return None
-        context, result = outcome
-        return result, channel_findings(context, result)
 
     return trial
 

@@ -6,6 +6,8 @@ import math
 import re
 from functools import lru_cache
 
+from latchcore.typed import Refusal
+
 PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "K": 1e3, "M": 1e6, "G": 1e9}
 SHOWN_PREFIX = [(1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n"), (1e-12, "p")]
 
@@ -41,12 +43,12 @@ SPELLINGS = {
 }  # fmt: skip
 #: Times people say in more than seconds.
 LONGER = {"min": 60.0, "minutes": 60.0, "h": 3600.0, "hours": 3600.0}
-_LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$")
-_GAUGE = re.compile(r"^(?:AWG\s*(\d{1,2})|(\d{1,2})\s*AWG)$", re.IGNORECASE)
-_PLAIN = re.compile(r"^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(.*)$")
+_LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$", re.ASCII)
+_GAUGE = re.compile(r"^(?:AWG\s*(\d{1,2})|(\d{1,2})\s*AWG)$", re.IGNORECASE | re.ASCII)
+_PLAIN = re.compile(r"^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(.*)$", re.ASCII)
 
 
-class QuantityError(ValueError):
+class QuantityError(Refusal):
     """What was typed is not the quantity that was asked for; the text says both."""
 
 

@@ -53,6 +53,15 @@ class RailReport:
     wire_drop: float | None = None
     starts: list[tuple[str, float, float, float]] = field(default_factory=list)
 
+    @classmethod
+    def unworked(cls, around: BuildContext, rail: Rail) -> RailReport:
+        """A rail whose sums could not be worked out: its name and its volts as far as they can be read, and no sums."""
+        try:
+            volts = around.rail_volts(rail)
+        except ValueError:
+            volts = Spread(0.0, 0.0, 0.0)
+        return cls(rail.id, rail.name, volts, None, 0.0, 0.0, 0.0, 0.0, Working())
+
     @property
     def spare(self) -> float | None:
         """What the source could still give with everything on [A]."""

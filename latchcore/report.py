@@ -304,7 +304,7 @@ class Report:
     @property
     def sound(self) -> bool:
         """No stop and no fix stands, nothing is missing, and nothing that guards somebody is left unstated."""
-        return not self.count("stop") and not self.count("fix") and not any(f.severity == "check" and f.check[0] in "XT" for f in self.all_findings) and not any(c.missing for c in (*self.channels, *self.inputs))
+        return not self.count("stop") and not self.count("fix") and not any(f.severity == "check" and f.check[0] in "XTE" for f in self.all_findings) and not any(c.missing for c in (*self.channels, *self.inputs))
 
     def channel(self, channel_id: str) -> ChannelReport | None:
         """The channel's report, or ``None``."""

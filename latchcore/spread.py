@@ -9,7 +9,7 @@ from functools import lru_cache
 from latchcore.quantity import QuantityError, hold_to_range, parse_any, span, tidy
 
 _TOLERANCE = re.compile(r"^(?P<value>.*?)\s*(?:±|\+/-|\+-)\s*(?P<span>.+)$")
-_LOPSIDED = re.compile(r"^(?P<value>.*?)\s+-\s*(?P<down>[\d.]+)\s*%?\s*/?\s*\+\s*(?P<up>[\d.]+)\s*%$")
+_LOPSIDED = re.compile(r"^(?P<value>.*?)\s+-\s*(?P<down>[0-9]+(?:\.[0-9]+)?)\s*%?\s*/?\s*\+\s*(?P<up>[0-9]+(?:\.[0-9]+)?)\s*%$")
 _RANGE = re.compile(r"^(?P<low>.+?)\s*(?:\bto\b|\.\.)\s*(?P<high>.+)$")
 
 
@@ -96,13 +96,17 @@ def parse_spread(text: str, units: tuple[str, ...], default_minus: float = 0.0, 
         read = []
         for piece in pieces[:-1]:
             # "11 to 13 V": what comes before takes the unit of the last figure.
-            bare = re.fullmatch(r"[\d.]+", piece) is not None
+            bare = re.fullmatch(r"[0-9.]+", piece) is not None
             read.append(parse_any(f"{piece} {tail}" if bare else piece, (unit,))[0])
         low = read[0]
         typical = read[1] if len(read) == 2 else (low + high) / 2
         return _checked(low, typical, high, unit, text), unit, True
     value, unit = parse_any(clean, units)
-    return _checked(value * (1 - default_minus), value, value * (1 + default_plus), unit, text), unit, False
+    # What was typed is held to the field; the usual tolerance of its kind may reach beyond, or a figure at the edge of the
+    # field could be typed and never be worked out.
+    hold_to_range(value, unit, text)
+    low, high = value * (1 - default_minus), value * (1 + default_plus)
+    return Spread(float(f"{low:.12g}"), value, float(f"{high:.12g}")), unit, False
 
 
 def _checked(low: float, typical: float, high: float, unit: str, text: str) -> Spread:

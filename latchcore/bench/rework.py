@@ -8,6 +8,7 @@ from typing import Any
 from latchcore.catalogue import read_part
 from latchcore.catalogue.records import Module
 from latchcore.quantity import QuantityError, digits, parse, show
+from latchcore.typed import Refusal
 
 #: What can be changed: words, and the unit of its value where it has one.
 KINDS = {
@@ -36,7 +37,7 @@ class Judged:
     doubts: tuple[str, ...]
 
 
-class ReworkError(ValueError):
+class ReworkError(Refusal):
     """A rework that cannot be recorded; ``field`` is where it went wrong."""
 
     def __init__(self, message: str, field: str):

@@ -6,9 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.catalogue.figures import Amperes, Celsius, Kelvins_per_watt, OhmSpread, Record, Volts, VoltSpread
-
-Plain = Annotated[float, Field(gt=0, le=1e9)]
+from latchcore.catalogue.figures import Amperes, Celsius, Kelvins_per_watt, OhmSpread, Plain, Record, Volts, VoltSpread
 
 
 class AcSwitch(Record):

@@ -13,12 +13,15 @@ from latchcore.catalogue.figures import (
     Celsius,
     Coulombs,
     Farads,
+    Gain,
     Kelvins_per_watt,
     Key,
+    Millimetres,
     Ohms,
     OhmSpread,
     Record,
     Seconds,
+    Share,
     Volts,
     VoltSpread,
     Watts,
@@ -36,12 +39,14 @@ class Bipolar(Record):
     ``base_emitter`` is a resistor inside the package, least value.
     """
 
+    curves = (("gain_at", "gain_min"),)
+    rising = (("i_c", "i_c_pulse"),)
     family: Literal["npn", "pnp", "npn_darlington", "pnp_darlington"]
     v_ceo: Volts
     i_c: Amperes
     i_c_pulse: Amperes
     gain_at: list[Amperes]
-    gain_min: list[float]
+    gain_min: list[Gain]
     v_be: VoltSpread
     v_ce_sat: VoltSpread
     t_on: Seconds
@@ -65,6 +70,8 @@ class Mosfet(Record):
     MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``, a P-channel's as magnitudes.
     """
 
+    curves = (("r_on_at", "r_on"),)
+    rising = (("i_d", "i_d_pulse"),)
     family: Literal["nmos", "pmos"]
     v_ds: Volts
     v_gs_max: Volts
@@ -93,6 +100,7 @@ class Mosfet(Record):
 class Diode(Record):
     """Diode class used as a clamp."""
 
+    rising = (("i_f", "i_peak"),)
     family: Literal["diode"]
     v_r: Volts
     i_f: Amperes
@@ -113,6 +121,7 @@ class Zener(Record):
 class Igbt(Record):
     """IGBT class; ``v_ge`` is the gate voltage its saturation voltage is specified at."""
 
+    rising = (("i_c", "i_c_pulse"), ("v_ge", "v_ge_max"))
     family: Literal["igbt"]
     v_ces: Volts
     v_ge: Volts
@@ -129,8 +138,9 @@ class Igbt(Record):
 class Array(Record):
     """Darlington array: eight low-side channels in one package, each with its input resistor and a common diode pin."""
 
+    curves = (("input_at", "output_at"), ("drop_at", "drop_max", "drop_typ"))
     family: Literal["array"]
-    channels: int
+    channels: Annotated[int, Field(ge=1, le=32)]
     v_ce: Volts
     i_c: Amperes
     input_resistor: OhmSpread
@@ -159,12 +169,13 @@ class Array(Record):
 class Coupler(Record):
     """Optocoupler with transistor or Darlington output; the transfer ratio holds at ``ctr_at``."""
 
+    rising = (("ctr_min", "ctr_max"), ("ctr_at", "i_f_max"))
     family: Literal["coupler"]
     v_f: VoltSpread
     i_f_max: Amperes
     ctr_at: Amperes
-    ctr_min: float
-    ctr_max: float
+    ctr_min: Gain
+    ctr_max: Gain
     v_ceo: Volts
     i_c: Amperes
     v_ce_sat: VoltSpread
@@ -178,6 +189,7 @@ class Coupler(Record):
 class Photovoltaic(Record):
     """Photovoltaic coupler: a few volts at tens of microamperes, at the LED current given."""
 
+    rising = (("v_oc_min", "v_oc_max"),)
     family: Literal["pv_coupler"]
     v_f: VoltSpread
     i_f: Amperes
@@ -195,7 +207,7 @@ class Reed(Record):
     family: Literal["reed"]
     coil: Volts
     coil_resistance: Ohms
-    pull_in: float
+    pull_in: Share
     contact_volts: Volts
     contact_amperes: Amperes
     contact_product: Watts
@@ -221,7 +233,7 @@ class DigitalPot(Record):
     family: Literal["digital_pot"]
     resistance: OhmSpread
     wiper: Ohms
-    steps: int
+    steps: Annotated[int, Field(ge=2, le=100_000)]
     v_max: Volts
     i_max: Amperes
 
@@ -253,11 +265,12 @@ class Relay(Record):
     ``creepage`` the way along the surface from contact to coil, ``neighbour`` from one contact to the next [mm].
     """
 
+    rising = (("pull_in", "maximum"),)
     family: Literal["relay"]
     coil: Volts
     coil_resistance: OhmSpread
-    pull_in: float = 0.75
-    maximum: float = 1.10
+    pull_in: Share = 0.75
+    maximum: Share = 1.10
     contact_volts: Volts
     contact_amperes: Amperes
     making: Amperes | None = None
@@ -268,13 +281,13 @@ class Relay(Record):
     cheap_board: bool = False
     barrier: Literal["functional", "basic", "reinforced"] = "basic"
     kind: Literal["armature", "reed"] = "armature"
-    poles: int = 1
+    poles: Annotated[int, Field(ge=1, le=8)] = 1
     product: Watts | None = None
     operate: Seconds = 0.01
     bounce: Seconds = 0.005
     drop_out: Seconds = 0.005
-    creepage: Annotated[float, Field(gt=0, le=100)] | None = None
-    neighbour: Annotated[float, Field(gt=0, le=100)] | None = None
+    creepage: Millimetres | None = None
+    neighbour: Millimetres | None = None
 
 
 class Module(Relay):
@@ -291,13 +304,13 @@ class Module(Relay):
 
     family: Literal["module"]
     supply: Volts
-    channels: int
+    channels: Annotated[int, Field(ge=1, le=32)]
     input: Literal["coupler", "transistor"]
     active: Literal["low", "high", "jumper", "unknown"]
     input_resistor: OhmSpread
     led: VoltSpread
     indicator: VoltSpread | None = None
-    transfer_max: float = 3.0
+    transfer_max: Gain = 3.0
     off_current: Amperes = 5e-5
     on_current: Amperes = 2e-3
     separate: bool = True

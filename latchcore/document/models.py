@@ -191,7 +191,7 @@ class Channel(Model):
     note: Note = ""
 
     def duplicate(self) -> Channel:
-        """A copy that may be edited; copied by hand, for every remedy is tried on one."""
+        """A copy that may be edited; copied by hand, for a remedy is tried on one."""
         load = self.load.model_copy(update={"hazards": None if self.load.hazards is None else list(self.load.hazards)})
         stage = self.stage.model_copy(update={"settings": dict(self.stage.settings)})
         return self.model_copy(update={"load": load, "stage": stage, "needs": list(self.needs), "accepted": dict(self.accepted)})
@@ -264,6 +264,10 @@ class Machine(Model):
     inside: Way = Field(default_factory=Way)
 
 
+#: The lists of a build whose entries have an id of their own.
+PIECES = ("rails", "channels", "inputs", "routes", "machines")
+
+
 class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
@@ -289,14 +293,10 @@ class Build(Model):
     machines: Annotated[list[Machine], Field(max_length=16)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
-    def duplicate(self) -> Build:
-        """A copy that may be edited; part records are never edited in place, so they are shared."""
-        kept = {
-            "rails": [rail.model_copy() for rail in self.rails], "inputs": [item.model_copy() for item in self.inputs],
-            "channels": [channel.duplicate() for channel in self.channels], "machines": [machine.model_copy(deep=True) for machine in self.machines],
-            "routes": [route.model_copy(update={"members": list(route.members)}) for route in self.routes],
-        }  # fmt: skip
-        return self.model_copy(update=kept | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
+    def draft(self) -> Build:
+        """A copy whose lists may be changed; what stands in them is shared until an edit takes it as its own."""
+        lists = {name: list(getattr(self, name)) for name in PIECES}
+        return self.model_copy(update=lists | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.document.edits.registry import plain
+from latchcore.typed import Refusal
 
 #: Figures a board has besides its name, its power pins and its lines.
 FIGURES = tuple(n for n in Board.model_fields if n not in ("id", "title", "source", "family", "power_pins", "pins"))
@@ -39,7 +40,7 @@ class BoardDraft:
     pins: list[dict[str, str]] = field(default_factory=list)
 
 
-class BoardFileError(ValueError):
+class BoardFileError(Refusal):
     """A board that cannot be taken: what is wrong, and where: a figure's name, or ``pin:ROW:CELL``."""
 
     def __init__(self, message: str, place: str = ""):

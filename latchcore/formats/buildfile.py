@@ -14,12 +14,13 @@ from latchcore.document.models import FORMAT, SCHEMA_VERSION, Build
 from latchcore.evaluate import evaluate
 from latchcore.formats.references import hold_references
 from latchcore.quantity import QuantityError
+from latchcore.typed import Refusal
 
 MOST_BYTES = 2_000_000
 MOST_DEPTH = 12
 
 
-class BuildFileError(ValueError):
+class BuildFileError(Refusal):
     """A file that is no build: one line that says where and why."""
 
 
@@ -131,13 +132,6 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
             raise BuildFileError(f"parts.{key}: {error}") from error
         if part.id != key:
             refuse(f"parts.{key}", f"the record calls itself “{part.id}”")
-        # A curve is two lists; an analogue switch has but one on-resistance.
-        curve = next((names for names in (("gain_at", "gain_min"), ("r_on_at", "r_on")) if hasattr(part, names[0])), ())
-        lists = [getattr(part, name) for name in curve]
-        if lists and (not lists[0] or len(lists[0]) != len(lists[1]) or sorted(lists[0]) != lists[0]):
-            refuse(f"parts.{key}", "the two lists of its curve must be rising and of one length")
-        if any(not 0 < gain < 1e6 for gain in getattr(part, "gain_min", [])):
-            refuse(f"parts.{key}", "a gain must be above 0 and below a million")
     around = BuildContext(build, catalogue)
     if build.region not in catalogue.regions:
         refuse("region", f"“{build.region}” is not known")

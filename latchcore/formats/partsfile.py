@@ -15,6 +15,7 @@ from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
 from latchcore.document.edits.registry import plain
 from latchcore.quantity import QuantityError, parse, resistor_code, show
+from latchcore.typed import Refusal
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
 STEADY = ("key", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
@@ -58,7 +59,7 @@ class Row:
     error: str = ""
 
 
-class PartsFileError(ValueError):
+class PartsFileError(Refusal):
     """A table that is none at all: too large, no header, an unknown column."""
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board
 from latchcore.context import BuildContext
-from latchcore.document.edits.registry import EditError, edit, reread, the_rail
+from latchcore.document.edits.registry import EditError, edit, own, reread, the_rail
 from latchcore.document.models import Build
 
 WORDS = {"note": "note", "region": "region", "ambient": "ambient", "place": "place", "school": "school of sizing", "series": "resistor series", "prefer_stock": "stock preferred:"}
@@ -79,10 +79,15 @@ def set_board(build: Build, board: str) -> str:
         raise EditError(f"“{board}” is no board that is known here.", "board")
     build.board = board
     lost = []
-    for channel in build.channels:
+    for channel in list(build.channels):
         if channel.pin and found.pin(channel.pin) is None:
             lost.append(f"{channel.name} from {channel.pin}")
-            channel.pin = None
+            own(build, channel).pin = None
+    for item in list(build.inputs):
+        for name in ("pin", "pin_two"):
+            if getattr(item, name) and found.pin(getattr(item, name)) is None:
+                lost.append(f"{item.name} from {getattr(item, name)}")
+                setattr(own(build, build.sense(item.id)), name, None)
     return f"board: {found.title}" + (f"; let go {', '.join(lost)}" if lost else "")
 
 

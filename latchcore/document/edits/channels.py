@@ -6,9 +6,10 @@ from latchcore.catalogue import in_use
 from latchcore.checks.pins import usable
 from latchcore.context import BuildContext
 from latchcore.document.edits.pins import follow
-from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
+from latchcore.document.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.spread import parse_spread
+from latchcore.typed import quoted, whole
 
 #: Where a load that is no power load begins; the advisor compares the rest.
 USUAL_STAGE = {
@@ -92,16 +93,17 @@ def remove_channel(build: Build, channel: str) -> str:
     """Take a channel out of the build."""
     found = the_channel(build, channel)
     build.channels.remove(found)
-    for other in build.channels:
+    for other in list(build.channels):
         if other.series_switch == found.id:
-            other.series_switch = None
+            own(build, other).series_switch = None
         if other.moves_with == found.id:
-            other.moves_with = None
-    for rail in build.rails:
+            own(build, build.channel(other.id)).moves_with = None
+    for rail in list(build.rails):
         if rail.switched_by == found.id:
-            rail.switched_by = None
-    for route in build.routes:
-        route.members = [m for m in route.members if m != found.id]
+            own(build, rail).switched_by = None
+    for route in list(build.routes):
+        if found.id in route.members:
+            own(build, route).members = [m for m in route.members if m != found.id]
     return f"removed {found.name}"
 
 
@@ -109,10 +111,11 @@ def remove_channel(build: Build, channel: str) -> str:
 def move_channel(build: Build, channel: str, places: str) -> str:
     """Move a channel up (negative) or down the line-up."""
     found = the_channel(build, channel)
-    try:
-        step = int(places)
-    except ValueError as error:
-        raise EditError(f"“{places}” is no number of places.") from error
+    sign, digits = (-1, places.strip()[1:]) if places.strip().startswith(("-", "−")) else (1, places.strip().removeprefix("+"))
+    step = whole(digits, 0, MOST_CHANNELS)
+    if step is None:
+        raise EditError(f"{quoted(places)} is no number of places; expected for instance “1” or “-1”.", "places")
+    step *= sign
     index = build.channels.index(found)
     build.channels.insert(max(0, min(len(build.channels) - 1, index + step)), build.channels.pop(index))
     return f"moved {found.name}"
@@ -141,12 +144,13 @@ def set_channel_rail(build: Build, channel: str, rail: str) -> str:
     return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
 
 
-def _whole(text: str, field: str = "count") -> int | str:
+def _whole(text: str, field: str = "count", most: int = 10_000) -> int | str:
     if text.strip() == "":
         return ""
-    if not text.strip().isdigit():
-        raise EditError(f"“{text}” is no count; expected a whole number such as “24”.", field)
-    return int(text)
+    number = whole(text, 1, most)
+    if number is None:
+        raise EditError(f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field)
+    return number
 
 
 @edit
@@ -199,7 +203,7 @@ def set_needs(build: Build, channel: str, needs: str = "") -> str:
 def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "", release_within: str = "", on_level: str = "") -> str:
     """Say what the load must do when everything is dead, how often it is switched, how soon its coil must let go, and which level of the pin is on in the program."""
     found = the_channel(build, channel)
-    many = _whole(cycles_per_day, "cycles_per_day") if cycles_per_day.strip() else None
+    many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
     reread(found, Channel, when_dead=when_dead, cycles_per_day=many, release_within=release_within.strip() or None, on_level=on_level or None)
     return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
 

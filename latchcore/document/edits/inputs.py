@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from latchcore.catalogue import in_use
 from latchcore.context import BuildContext
-from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
+from latchcore.document.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
 from latchcore.document.models import MOST_CHANNELS, Build, SenseInput
 from latchcore.pinning import assign, demands
 from latchcore.quantity import QuantityError, parse
@@ -19,7 +19,7 @@ def the_input(build: Build, what: str) -> SenseInput:
     found = build.sense(what)
     if found is None:
         raise EditError("That input is no longer in the build; it was removed, perhaps in another tab.")
-    return found
+    return own(build, found)
 
 
 def _held(fields: dict[str, str], build: Build) -> None:
@@ -83,9 +83,9 @@ def remove_input(build: Build, what: str) -> str:
     """Take an input out of the build."""
     found = the_input(build, what)
     build.inputs.remove(found)
-    for channel in build.channels:
+    for channel in list(build.channels):
         if channel.confirmed_by == found.id:
-            channel.confirmed_by = None
+            own(build, channel).confirmed_by = None
     return f"removed {found.name}"
 
 

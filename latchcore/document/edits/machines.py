@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.document.edits.registry import EditError, edit, next_id, validated
+from latchcore.document.edits.registry import EditError, edit, next_id, own, validated
 from latchcore.document.models import Build, Machine
 
 WAYS = ("remote_line", "button", "supply_side", "inside")
@@ -12,7 +12,7 @@ def _machine(build: Build, machine: str) -> Machine:
     found = next((m for m in build.machines if m.id == machine), None)
     if found is None:
         raise EditError("That machine is no longer in the build.")
-    return found
+    return own(build, found)
 
 
 @edit

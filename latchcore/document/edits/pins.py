@@ -5,24 +5,26 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board
 from latchcore.context import BuildContext
-from latchcore.document.edits.registry import EditError, edit, the_channel
+from latchcore.document.edits.registry import EditError, edit, own, the_channel
 from latchcore.document.models import Build
 from latchcore.pinning import Demand, assign, demands, refusal
 
 
 def follow(build: Build) -> None:
     """Put every channel that moves with another on that one's pin."""
-    for channel in build.channels:
-        head = build.channel(channel.moves_with) if channel.moves_with else None
+    for channel in list(build.channels):
+        if channel.moves_with is None:
+            continue
+        head = build.channel(channel.moves_with)
         if head is None or head.id == channel.id or head.moves_with:
-            channel.moves_with = None
-        else:
-            channel.pin = head.pin
+            own(build, channel).moves_with = None
+        elif channel.pin != head.pin:
+            own(build, channel).pin = head.pin
 
 
 def _put(build: Build, key: str, pin: str | None) -> None:
     name, _, second = key.partition(".")
-    item = build.channel(name) or build.sense(name)
+    item = own(build, build.channel(name) or build.sense(name))
     setattr(item, "pin_two" if second else "pin", pin)
 
 
@@ -80,6 +82,7 @@ def lock_pin(build: Build, what: str, locked: str = "yes") -> str:
         raise EditError("That line is no longer in the build; it was removed, perhaps in another tab.")
     if locked == "yes" and item.pin is None:
         raise EditError(f"{item.name} is on no pin; put it on one first.", "pin")
+    item = own(build, item)
     item.pin_locked = locked == "yes"
     return f"{item.name} {'locked on' if item.pin_locked else 'free to leave'} {item.pin}"
 
@@ -98,7 +101,8 @@ def assign_pins(build: Build, scope: str = "missing") -> str:
         plan = freer if len(freer.refused) < len(plan.refused) else plan
     moved = sum(plan.pins.get(d.key) != d.pin for d in wanted)
     for d in wanted:
-        _put(build, d.key, plan.pins.get(d.key))
+        if plan.pins.get(d.key) != d.pin:
+            _put(build, d.key, plan.pins.get(d.key))
     follow(build)
     says = f"{moved} line{'s' * (moved != 1)} placed" if moved else "nothing moved"
     names = {d.key: d.name for d in wanted}
@@ -115,9 +119,9 @@ def move_together(build: Build, channel: str, lead: str = "") -> str:
     head = the_channel(build, lead)
     if head.id == found.id or head.moves_with:
         raise EditError(f"{found.name} cannot move with {head.name}; expected a channel with a pin of its own.", "lead")
-    for other in build.channels:
+    for other in list(build.channels):
         if other.moves_with == found.id:
-            other.moves_with = head.id
+            own(build, other).moves_with = head.id
     found.moves_with, found.pin_locked = head.id, False
     follow(build)
     return f"{found.name} moves with {head.name}"
@@ -131,7 +135,8 @@ def move_to_board(build: Build, board: str) -> str:
         raise EditError(f"“{board}” is no board that is known.", "board")
     build.board = board
     for item in (*build.channels, *build.inputs):
-        item.pin_locked = False
+        if item.pin_locked:
+            own(build, item).pin_locked = False
     return f"on the {target.title}: {assign_pins(build, 'all')}"
 
 

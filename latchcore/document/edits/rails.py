@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from latchcore.catalogue import in_use
-from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, the_rail, validated
+from latchcore.document.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
 from latchcore.document.models import MOST_RAILS, Build, Rail
 
 
@@ -81,7 +81,7 @@ def remove_rail(build: Build, rail: str) -> str:
     if users:
         raise EditError(f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail")
     build.rails.remove(found)
-    for other in build.rails:
+    for other in list(build.rails):
         if other.joined_with == rail:
-            other.joined_with = None
+            own(build, other).joined_with = None
     return f"removed rail {found.name}"

@@ -4,18 +4,25 @@ from __future__ import annotations
 
 import inspect
 from collections.abc import Callable
+from contextlib import contextmanager
+from contextvars import ContextVar
 from typing import Any
 
 from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, using
-from latchcore.document.models import Build
+from latchcore.document.models import PIECES, Build
 from latchcore.quantity import QuantityError
+from latchcore.typed import Refusal, can_be_kept, in_one_line, quoted
 
+#: The longest text any field takes [characters].
+MOST_TYPED = 4000
 EDITS: dict[str, Callable[..., str]] = {}
+#: Pieces the edit at work has copied for itself, by identity.
+_TAKEN: ContextVar[dict[int, Any] | None] = ContextVar("taken by the edit", default=None)
 
 
-class EditError(ValueError):
+class EditError(Refusal):
     """An edit that cannot be carried out: what was typed, what was expected, and in which field."""
 
     def __init__(self, message: str, field: str | None = None):
@@ -32,13 +39,27 @@ def edit(function: Callable[..., str]) -> Callable[..., str]:
 def plain(error: ValidationError) -> str:
     """The first complaint of the document models, without their wrapping."""
     first = error.errors()[0]
-    message = first["msg"].removeprefix("Value error, ")
+    message = first["msg"].removeprefix("Value error, ").removeprefix("Assertion failed, ")
     if first["type"] == "string_too_short" or (first["type"] == "string_type" and first["input"] is None):
         message = "Nothing was typed; expected a name of 1 to 60 characters."
     elif first["type"] == "string_too_long":
         message = f"That is too long; at most {first['ctx']['max_length']} characters fit."
     elif first["type"] == "literal_error":
-        message = f"“{first['input']}” is not one of {first['ctx']['expected']}."
+        message = f"{quoted(first['input'])} is not one of {first['ctx']['expected']}."
+    elif first["type"] in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+        limit = next(iter(first["ctx"].values()))
+        words = first["type"].replace("greater_than_equal", "at least").replace("less_than_equal", "at most").replace("greater_than", "above").replace("less_than", "below")
+        message = f"{quoted(first['input'])} is out of range; expected {words} {limit:g}."
+    elif first["type"] in ("finite_number", "float_parsing", "float_type", "int_parsing", "int_type", "int_from_float"):
+        message = f"{quoted(first['input'])} is no number that can be used; expected plain digits such as “0.8”."
+    elif first["type"] == "string_unicode":
+        message = "That text holds half a character, which no file can keep; expected whole ones."
+    elif first["type"] == "string_pattern_mismatch":
+        message = f"{quoted(first['input'])} is no key; expected small letters, digits and hyphens."
+    elif first["type"] == "extra_forbidden":
+        message = f"there is no such field; {quoted(first['loc'][-1])} is misspelt, or of a newer program."
+    elif first["type"] in ("dict_type", "list_type", "model_type", "string_type", "bool_type", "bool_parsing"):
+        message = f"{quoted(first['input'])} is of another kind than what belongs here ({first['type'].split('_')[0]})."
     return message
 
 
@@ -47,8 +68,7 @@ def validated(model: type, data: dict[str, Any]):
     try:
         return model.model_validate(data)
     except ValidationError as error:
-        place = error.errors()[0]["loc"]
-        raise EditError(plain(error), str(place[-1]) if place else None) from error
+        raise EditError(plain(error), _place(error)) from error
 
 
 def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | None = None) -> tuple[Build, str]:
@@ -85,30 +105,69 @@ def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | 
     function = EDITS.get(name)
     if function is None:
         raise EditError(f"There is no edit called “{name}”.")
-    parameters = list(inspect.signature(function).parameters.values())[1:]
+    (build_name, *_), parameters = inspect.signature(function).parameters, list(inspect.signature(function).parameters.values())[1:]
     open_ended = any(p.kind is p.VAR_KEYWORD for p in parameters)
     known = {p.name for p in parameters}
     unknown = [key for key in args if key not in known]
     absent = [p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD and p.name not in args]
-    if (unknown and not open_ended) or absent:
-        raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(args)) or 'nothing'}.")
-    changed = build.duplicate()
+    # The build itself is never an argument, whatever a form calls its fields.
+    if (unknown and not open_ended) or absent or build_name in args:
+        raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(map(quoted, args))) or 'nothing'}.")
+    for key, value in args.items():
+        if not can_be_kept(str(key)) or (value is not None and not (isinstance(value, str) and can_be_kept(value, lines=True))):
+            raise EditError(f"{quoted(key)} holds what cannot be written down; expected plain text.", str(key))
+        if value is not None and len(value) > MOST_TYPED:
+            raise EditError(f"That is {len(value)} characters long; a field takes up to {MOST_TYPED}.", str(key))
+    changed = build.draft()
     try:
-        with using(catalogue):
+        with using(catalogue), _owning():
             summary = function(changed, **args)
     except ValidationError as error:
-        raise EditError(plain(error)) from error
+        raise EditError(plain(error), _place(error)) from error
     except QuantityError as error:
         raise EditError(str(error)) from error
-    return changed, summary
+    return changed, in_one_line(summary)
+
+
+def _place(error: ValidationError) -> str | None:
+    """The field a complaint of the models is about."""
+    place = error.errors()[0]["loc"]
+    return str(place[-1]) if place else None
+
+
+@contextmanager
+def _owning():
+    """Note what one edit has taken as its own; an edit that carries out others shares what it took."""
+    token = _TAKEN.set({})
+    try:
+        yield
+    finally:
+        _TAKEN.reset(token)
+
+
+def own(build: Build, piece):
+    """
+    A piece of a build as one that may be changed: copied the first time an edit asks for it, and put in its place.
+
+    What an edit never asks for stays shared with the build it began from, so that trying one out costs the same in a small
+    build as in a large one.
+    """
+    taken = _TAKEN.get()
+    if taken is None or id(piece) in taken:
+        return piece
+    lists = (getattr(build, name) for name in PIECES)
+    place, index = next((pieces, n) for pieces in lists for n, p in enumerate(pieces) if p is piece)
+    mine = piece.duplicate() if hasattr(piece, "duplicate") else piece.model_copy(deep=True)
+    place[index] = taken[id(mine)] = mine
+    return mine
 
 
 def the_channel(build: Build, channel: str):
-    """The channel of that id, or an error that says it is gone."""
+    """The channel of that id, one that may be changed, or an error that says it is gone."""
     found = build.channel(channel)
     if found is None:
         raise EditError("That channel is no longer in the build; it was removed, perhaps in another tab.")
-    return found
+    return own(build, found)
 
 
 def the_rail(build: Build, rail: str):
@@ -116,7 +175,7 @@ def the_rail(build: Build, rail: str):
     found = build.rail(rail)
     if found is None:
         raise EditError("That rail is no longer in the build; it was removed, perhaps in another tab.", "rail")
-    return found
+    return own(build, found)
 
 
 def next_id(build: Build, prefix: str) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.document.edits.registry import EditError, edit, next_id, reread, the_channel, validated
+from latchcore.document.edits.registry import EditError, edit, next_id, own, reread, the_channel, validated
 from latchcore.document.models import Build, Route
 from latchcore.quantity import parse
 
@@ -11,7 +11,7 @@ def _the_route(build: Build, route: str) -> Route:
     found = next((r for r in build.routes if r.id == route), None)
     if found is None:
         raise EditError("That line is no longer in the build; it was removed, perhaps in another tab.")
-    return found
+    return own(build, found)
 
 
 def _members(build: Build, members: str, route: str = "") -> list[str]:
