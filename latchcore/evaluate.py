@@ -191,8 +191,7 @@ def _channel(context: ChannelContext) -> ChannelReport:
         if reason and finding.acceptable:
             report.accepted.append((finding, reason))
         else:
-            trial = _trial(catalogue)
-            mends = guarded(lambda f=finding: remedies(context, report.result, f, found, trial), (), channel.id, f"What mends {finding.check}", told)
+            mends = guarded(lambda f=finding: remedies(context, report.result, f, found, _trial(catalogue)), (), channel.id, f"What mends {finding.check}", told)
             report.findings.append(replace(finding, remedies=mends))
     if channel.pin is None:
         report.missing = ["pin"]

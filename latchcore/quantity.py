@@ -96,6 +96,22 @@ def _expected(wanted: tuple[str, ...]) -> str:
     return " or ".join(f"{UNITS[unit][0]} such as “{examples.get(unit, '3 ' + unit).strip()}”" for unit in wanted)
 
 
+def plain_number(text: str) -> float | None:
+    """
+    A number without a unit, or ``None`` where the text is none.
+
+    Examples
+    --------
+    >>> plain_number(" 3,5 "), plain_number("nan"), plain_number("٣"), plain_number("1e999")
+    (3.5, None, None, None)
+    """
+    found = _PLAIN.match(tidy(text))
+    if found is None or found.group(2):
+        return None
+    value = float(found.group(1))
+    return value if math.isfinite(value) else None
+
+
 @lru_cache(maxsize=8192)
 def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     """

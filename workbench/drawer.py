@@ -10,7 +10,10 @@ from contextvars import ContextVar
 from dataclasses import replace
 from functools import lru_cache
 
+from pydantic import ValidationError
+
 from latchcore.catalogue import Catalogue, Stock, load_catalogue, read_part
+from latchcore.document.edits.registry import plain
 
 _HELD: ContextVar[Catalogue | None] = ContextVar("catalogue of this answer", default=None)
 
@@ -26,14 +29,18 @@ def held_catalogue() -> Iterator[None]:
 
 
 def catalogue() -> Catalogue:
-    """The catalogue with the drawer as it is now; the same object while nothing in the drawer has changed."""
+    """
+    The catalogue with the drawer as it is now; the same object while nothing in the drawer has changed.
+
+    A part whose figures cannot be read is left out of it: the drawer names it, and nothing else hangs on it.
+    """
     from workbench.models import StockPart
 
     held = _HELD.get()
     if held is not None:
         return held
 
-    rows = StockPart.objects.order_by("key").values_list("key", "family", "figures", "value", "quantity")
+    rows = StockPart.objects.filter(binned=None).order_by("key").values_list("key", "family", "figures", "value", "quantity")
     return _laid_over(json.dumps(list(rows)))
 
 
@@ -43,12 +50,25 @@ def _laid_over(text: str) -> Catalogue:
     parts, raw, resistors, held = dict(generic.parts), dict(generic.raw), set(), set()
     for key, family, figures, value, quantity in rows:
         if family == "resistor":
-            if quantity:
+            if quantity and value:
                 resistors.add(value)
             continue
-        if figures:
+        if figures and figures != generic.raw.get(key):
+            if trouble_with(figures):
+                continue
             parts[key], raw[key] = read_part(figures), figures
         if quantity:
             held.add(key)
     version = hashlib.sha256((generic.version + text).encode()).hexdigest()[:12] if rows else generic.version
     return replace(generic, parts=parts, raw=raw, version=version, stock=Stock(frozenset(resistors), frozenset(held)))
+
+
+def trouble_with(figures: dict) -> str | None:
+    """Why the figures of a part cannot be used, or ``None``; the drawer says it beside the part."""
+    try:
+        read_part(figures)
+    except ValidationError as error:
+        return plain(error)
+    except (ValueError, TypeError) as error:
+        return str(error)
+    return None

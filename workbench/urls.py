@@ -1,10 +1,11 @@
 """Addresses."""
 
-from django.urls import path
+from django.urls import path, register_converter
 
 from workbench.views import (
     barriers,
     boards,
+    copies,
     dimming,
     drawer,
     errors,
@@ -15,6 +16,7 @@ from workbench.views import (
     module_sheet,
     pins,
     rails,
+    revisions,
     states,
     stations,
     variants,
@@ -22,15 +24,31 @@ from workbench.views import (
     workbench,
 )
 
+
+class KeyConverter:
+    """A part's key in an address: what a build file may call a part, dots included, for parts of older releases have them."""
+
+    regex = "[a-z0-9][a-z0-9_.-]{0,63}"
+
+    def to_python(self, value: str) -> str:
+        """As it stands."""
+        return value
+
+    def to_url(self, value: str) -> str:
+        """As it stands."""
+        return value
+
+
+register_converter(KeyConverter, "key")
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
     path("import/", workbench.Import.as_view(), name="import"),
     path("drawer/", drawer.Drawer.as_view(), name="drawer"),
     path("drawer/part/", drawer.PartForm.as_view(), name="part"),
     path("drawer/board/", boards.BoardGrid.as_view(), name="board"),
-    path("drawer/board/<slug:key>.<str:form>", boards.export_board, name="export-board"),
-    path("drawer/module/<slug:key>/", module_sheet.ModuleSheet.as_view(), name="module-sheet"),
-    path("drawer/module/<slug:key>/photo/", module_sheet.photo, name="module-photo"),
+    path("drawer/board/<key:key>.<slug:form>", boards.export_board, name="export-board"),
+    path("drawer/module/<key:key>/", module_sheet.ModuleSheet.as_view(), name="module-sheet"),
+    path("drawer/module/<key:key>/photo/", module_sheet.photo, name="module-photo"),
     path("drawer/intake/", intake.Intake.as_view(), name="intake"),
     path("drawer/import/", drawer.ImportParts.as_view(), name="import-parts"),
     path("drawer/export/", drawer.export, name="export-parts"),
@@ -53,6 +71,10 @@ urlpatterns = [
     path("builds/<int:pk>/mains/", mains.Mains.as_view(), name="mains"),
     path("builds/<int:pk>/wiring/", wiring.Wiring.as_view(), name="wiring"),
     path("builds/<int:pk>/keeping/", stations.Keeping.as_view(), name="keeping"),
+    path("builds/<int:pk>/revisions/", revisions.Revisions.as_view(), name="revisions"),
+    path("builds/<int:pk>/verdict/", workbench.verdict, name="verdict"),
+    path("copies/", copies.Copies.as_view(), name="copies"),
+    path("copies/<str:name>", copies.fetch, name="copy"),
     path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),
     path("builds/<int:pk>/file/", workbench.export, name="export"),
     path("builds/<int:pk>/version/", helpers.version, name="version"),

@@ -10,7 +10,7 @@ from latchcore.quantity import QuantityError, hold_to_range, parse, parse_any
 from latchcore.spread import parse_spread
 
 FORMAT = "zinc-latch-build"
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
 MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
 
 
@@ -264,6 +264,13 @@ class Machine(Model):
     inside: Way = Field(default_factory=Way)
 
 
+class KeptStock(Model):
+    """What was in stock when the build was saved, where stock is preferred: resistor values [Ω] and ids of parts."""
+
+    resistors: Annotated[list[Annotated[float, Field(gt=0, le=1e10, allow_inf_nan=False)]], Field(max_length=2000)] = []
+    parts: Annotated[list[Key], Field(max_length=MOST_PARTS)] = []
+
+
 #: The lists of a build whose entries have an id of their own.
 PIECES = ("rails", "channels", "inputs", "routes", "machines")
 
@@ -272,7 +279,7 @@ class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
     format: Literal["zinc-latch-build"] = FORMAT
-    schema_version: Literal[1] = SCHEMA_VERSION
+    schema_version: Literal[2] = SCHEMA_VERSION
     name: Name
     note: Note = ""
     region: Key = "europe-230"
@@ -281,6 +288,7 @@ class Build(Model):
     school: Literal["auto", "forced_gain", "overdrive"] = "auto"
     series: Literal["E12", "E24", "E96"] = "E12"
     prefer_stock: bool = False
+    stock: KeptStock | None = None
     discipline: dict[Key, Literal["yes", "no"]] = Field(default_factory=dict, max_length=40)
     board: Key | None = None
     board_feed: Id | None = None

@@ -8,13 +8,15 @@ from typing import Any
 from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
+from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.context import BuildContext
 from latchcore.document.edits.registry import plain
-from latchcore.document.models import FORMAT, SCHEMA_VERSION, Build
+from latchcore.document.models import FORMAT, Build
+from latchcore.document.upgrades import VersionError, upgraded
 from latchcore.evaluate import evaluate
 from latchcore.formats.references import hold_references
 from latchcore.quantity import QuantityError
-from latchcore.typed import Refusal
+from latchcore.typed import Refusal, can_be_kept
 
 MOST_BYTES = 2_000_000
 MOST_DEPTH = 12
@@ -44,7 +46,7 @@ def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
 
     Examples
     --------
-    >>> read_build('{"format": "zinc-latch-build", "schema_version": 1, "name": "Bench"}').name
+    >>> read_build('{"format": "zinc-latch-build", "schema_version": 2, "name": "Bench"}').name
     'Bench'
     >>> read_build('{"name": "Bench"')
     Traceback (most recent call last):
@@ -69,16 +71,56 @@ def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
         raise BuildFileError(str(error)) from error
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise BuildFileError(f"The file is no build: expected an object with \"format\": \"{FORMAT}\".")
-    version = data.get("schema_version")
-    if version != SCHEMA_VERSION:
-        raise BuildFileError(f"The file has schema version {version!r}; this program reads version {SCHEMA_VERSION}.")
+    _hold_characters(data)
     try:
-        build = Build.model_validate(data)
+        build = open_document(data)
+    except VersionError as error:
+        raise BuildFileError(f"The file cannot be read here. {error}") from error
     except ValidationError as error:
         place = ".".join(str(p) for p in error.errors()[0]["loc"])
         raise BuildFileError(f"{place}: {plain(error)}") from error
     hold_together(build, catalogue or load_catalogue())
     return build
+
+
+def open_document(data: dict[str, Any]) -> Build:
+    """
+    A document as it was stored, by this program or an older one, as a build.
+
+    Raises
+    ------
+    VersionError
+        If a newer program wrote it
+    pydantic.ValidationError
+        If it is no document
+    """
+    return Build.model_validate(upgraded(data, _stand_in))
+
+
+def _stand_in(family: str, key: str) -> dict[str, Any]:
+    """Figures of the class of that id, else of the first of its family, for a record that lacks some."""
+    generic = load_catalogue()
+    same = generic.raw.get(key)
+    if same is None or same.get("family") != family:
+        same = next((generic.raw[part.id] for part in generic.of_family(family)), {})
+    wanted = PART_FAMILIES[family].model_fields if family in PART_FAMILIES else {}
+    return {name: same[name] for name, field in wanted.items() if field.is_required() and name in same and name not in ("id", "title", "pins", "power_pins")}
+
+
+def _hold_characters(data: Any) -> None:
+    """Refuse what no page, file or drawing could carry, wherever it stands."""
+    waiting = [("", data)]
+    while waiting:
+        place, value = waiting.pop()
+        if isinstance(value, dict):
+            for key, inner in value.items():
+                if not can_be_kept(key):
+                    raise BuildFileError(f"{place or 'the file'}: a name in it holds a character that cannot be shown.")
+                waiting.append((f"{place}.{key}".removeprefix("."), inner))
+        elif isinstance(value, list):
+            waiting += [(f"{place}.{n}", inner) for n, inner in enumerate(value)]
+        elif isinstance(value, str) and not can_be_kept(value, lines=True):
+            raise BuildFileError(f"{place}: holds a character that cannot be shown; expected plain text.")
 
 
 def _hold_depth(text: str) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+import secrets
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
@@ -15,10 +16,10 @@ from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
 from latchcore.document.edits.registry import plain
 from latchcore.quantity import QuantityError, parse, resistor_code, show
-from latchcore.typed import Refusal
+from latchcore.typed import Refusal, can_be_kept, quoted, whole
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
-STEADY = ("key", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
+STEADY = ("key", "version", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
 MOST_ROWS, MOST_BYTES = 20_000, 2_400_000
 #: A cell that begins so may be taken for a formula by a spreadsheet.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -55,6 +56,7 @@ class Row:
     place: str = ""
     price: str = ""
     substitutes: str = ""
+    version: int = 0
     column: str = ""
     error: str = ""
 
@@ -68,10 +70,23 @@ def fields_of(family: str) -> list[str]:
     return [name for name in PART_FAMILIES[family].model_fields if name not in _SAME_FOR_ALL]
 
 
+#: A key every address can carry; dots are left to the classes that ship.
+OWN_KEY = re.compile(r"^[a-z0-9][a-z0-9_-]{0,63}$")
+
+
 def own_key(title: str, family: str) -> str:
-    """A key from a title, for a row that has none."""
-    slug = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:50]
-    return f"own-{slug or family}"
+    """
+    A key of its own for a new part: a title is a word, and two parts may have the same.
+
+    Examples
+    --------
+    >>> own_key("NPN, old radio", "npn").startswith("own-npn-old-radio-"), own_key("Реле", "relay").startswith("own-relay-")
+    (True, True)
+    >>> own_key("Twin", "npn") == own_key("Twin", "npn")
+    False
+    """
+    slug = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:40].strip("-")
+    return f"own-{slug or family.replace('_', '-')}-{secrets.token_hex(3)}"
 
 
 def resistor_key(value: float) -> str:
@@ -163,9 +178,10 @@ def read_parts(text: str, catalogue: Catalogue | None = None, told: Callable[[in
         if done % 100 == 0:
             told(done, len(lines) - 1)
         row = _judge(line, dict(zip(header, (_plain_cell(c) for c in cells), strict=False)), len(cells) > len(header), catalogue)
-        if not row.error and row.key in seen:
+        if not row.error and row.key and row.key in seen:
             row = Row(line, row.key, row.family, row.title, column="key", error=f"“{row.key}” stands already in line {seen[row.key]}.")
-        seen.setdefault(row.key, line)
+        if row.key:
+            seen.setdefault(row.key, line)
         rows.append(row)
     return rows
 
@@ -185,10 +201,17 @@ def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogu
         return wrong("", "The row has more cells than the header has columns.")
     if family not in FAMILIES:
         return wrong("family", f"“{family}” is no family; expected one of {', '.join(FAMILIES)}.")
-    count = cells.get("quantity", "") or "0"
-    if not count.isdigit() or int(count) > 1_000_000:
-        return wrong("quantity", f"“{count}” is no count; expected a whole number up to a million.")
-    rest = {"quantity": int(count), "place": cells.get("place", "")[:60], "price": cells.get("price", "")[:20], "substitutes": cells.get("substitutes", "")[:200]}
+    count, version = whole(cells.get("quantity", "") or "0", 0, 1_000_000), whole(cells.get("version", "") or "0", 0, 10**9)
+    if count is None:
+        return wrong("quantity", f"{quoted(cells['quantity'])} is no count; expected a whole number up to a million.")
+    if version is None:
+        return wrong("version", f"{quoted(cells['version'])} is no version; expected the number that was exported, or nothing for a new part.")
+    strange = next((name for name, cell in cells.items() if not can_be_kept(cell)), None)
+    if strange is not None:
+        return wrong(strange, "Holds a character that cannot be shown; expected plain text in one line.")
+    if (given_key := cells.get("key", "")) and OWN_KEY.match(given_key) is None and given_key not in catalogue.raw:
+        return wrong("key", f"{quoted(given_key)} is no key; expected small letters, digits and hyphens, or nothing for a new part.")
+    rest = {"version": version, "quantity": count, "place": cells.get("place", "")[:60], "price": cells.get("price", "")[:20], "substitutes": cells.get("substitutes", "")[:200]}
     if family == "resistor":
         try:
             value = parse(cells.get("value", ""), "Ω")
@@ -217,14 +240,10 @@ def typed(family: str, given: dict[str, Any]) -> dict[str, Any]:
         kind = str(PART_FAMILIES[family].model_fields[name].annotation)
         if "list" in kind:
             values = value if isinstance(value, list) else [c.strip() for c in str(value).split("|")]
-            found[name] = [float(v) if "float]" in kind and "Annotated" not in kind and _number(v) else v for v in values]
+            found[name] = values
         elif kind == "<class 'bool'>":
             found[name] = str(value).lower() in ("yes", "true", "1", "on")
     return found
-
-
-def _number(text: str) -> bool:
-    return re.fullmatch(r"[0-9.]+(e[+-]?[0-9]+)?", str(text)) is not None
 
 
 def write_parts(rows: list[dict[str, Any]]) -> str:
@@ -234,7 +253,7 @@ def write_parts(rows: list[dict[str, Any]]) -> str:
     Parameters
     ----------
     rows : list of dict
-        ``key``, ``family``, ``title``, ``value``, ``quantity``, ``place``, ``price``, ``substitutes``, ``figures``, ``given``
+        ``key``, ``version``, ``family``, ``title``, ``value``, ``quantity``, ``place``, ``price``, ``substitutes``, ``figures``, ``given``
 
     Returns
     -------
@@ -247,7 +266,7 @@ def write_parts(rows: list[dict[str, Any]]) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(columns)
     for row in rows:
-        cells = {**{k: row[k] for k in ("key", "family", "title", "quantity", "place", "price", "substitutes")}, **row["figures"]}
+        cells = {**{k: row.get(k, "") for k in ("key", "version", "family", "title", "quantity", "place", "price", "substitutes")}, **row["figures"]}
         cells["value"] = resistor_code(row["value"]) if row["value"] else ""
         cells["title"] = row["title"]
         writer.writerow([_cell(cells.get(name, "")) for name in columns])

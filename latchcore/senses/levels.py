@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from latchcore import preferred
-from latchcore.quantity import QuantityError, digits, parse, resistor_code, show
+from latchcore.quantity import QuantityError, digits, parse, plain_number, resistor_code, show
 from latchcore.report import Measure, Sized
 from latchcore.senses.contacts import hold_open, join_pulled
 from latchcore.senses.frame import VDD, InputContext, InputReport
 from latchcore.stages.frame import UNPOWERED_PIN
+from latchcore.typed import quoted
+
+#: A scale of a knob goes no further than this either way.
+MOST_SCALE = 1e9
 
 #: What an analogue input wants its source to be under [Ω]; resistance of a logic output [Ω]; high level an input wants, as a
 #: share of its supply; most of the supply a divided voltage should reach, so that its top is still read.
@@ -50,10 +54,10 @@ def scaled(share: float, low: float, high: float, dead: float) -> float:
 
 def number(text: str) -> float:
     """A plain figure of a knob's scale."""
-    try:
-        return float(text.replace(",", ".").replace("−", "-"))
-    except ValueError as error:
-        raise QuantityError(f"“{text}” is no plain number; expected one such as “0” or “180”.") from error
+    value = plain_number(text)
+    if value is None or abs(value) > MOST_SCALE:
+        raise QuantityError(f"{quoted(text)} is no plain number; expected one such as “0” or “180”.")
+    return value
 
 
 def divider(context: InputContext, report: InputReport) -> None:

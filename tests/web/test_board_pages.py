@@ -30,9 +30,12 @@ def test_a_copied_profile_is_changed_kept_and_carries_a_build(client, theatre, p
     assert build.report.channels[0].result.measure("pin_current").fix == 0.006
     again = client.get(reverse("board"), {"key": own.key}).content.decode()
     assert f'value="{own.title}"' in again
-    client.post(reverse("board"), grid(own.title, key=own.key, pin_recommended="7 mA"))
+    client.post(reverse("board"), grid(own.title, key=own.key, version=own.version, pin_recommended="7 mA"))
     own.refresh_from_db()
     assert own.figures["pin_recommended"] == "7 mA" and StockPart.objects.count() == 1
+    stale = client.post(reverse("board"), grid(own.title, key=own.key, version=1, pin_recommended="8 mA"))
+    own.refresh_from_db()
+    assert stale.status_code == 422 and "another tab" in stale.content.decode() and own.figures["pin_recommended"] == "7 mA"
 
 
 def test_a_wrong_cell_is_marked_and_the_rest_of_the_grid_is_kept(client, db):
@@ -46,8 +49,9 @@ def test_a_wrong_cell_is_marked_and_the_rest_of_the_grid_is_kept(client, db):
 
 def test_a_second_board_of_the_same_name_does_not_overwrite_the_first(client, db):
     client.post(reverse("board"), grid())
-    answer = client.post(reverse("board"), grid())
-    assert answer.status_code == 422 and "in the drawer already" in answer.content.decode()
+    assert client.post(reverse("board"), grid(pin_recommended="5 mA")).status_code == 302
+    first, second = StockPart.objects.order_by("id")
+    assert first.title == second.title and first.figures["pin_recommended"] != second.figures["pin_recommended"] == "5 mA"
 
 
 def test_more_rows_keep_what_was_typed(client, db):

@@ -100,22 +100,30 @@ def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre,
     assert post("inputs/", edit="remove_input", what=what)[0].status_code == 422
 
 
+def seen_of(page, group):
+    """What the form of a group says it was shown with."""
+    return re.search(rf'name="group" value="{group}"><input type="hidden" name="seen" value="([0-9a-f]+)"', page)[1]
+
+
 def test_ticks_stay_until_their_wire_goes_elsewhere(client, theatre, post):
     page = text(client, theatre, "wiring/")
     keys = re.findall(r'name="done" value="(ch3[^"]*|BOARD.P25[^"]*)"', page)
     assert keys and "0</b> of" in page
     version = theatre.version
-    answer, fresh = post("wiring/", edit="tick", group="ch3", done=keys[:2])
+    answer, fresh = post("wiring/", edit="tick", group="ch3", done=keys[:2], seen=seen_of(page, "ch3"))
+    stale, fresh = post("wiring/", edit="tick", group="ch3", done=[], seen=seen_of(page, "ch3"))
+    assert stale.status_code == 422 and "another tab" in stale.content.decode() and fresh.ticks.count() == 2
     assert fresh.version == version, "a tick is the bench's, not the design's"
     assert set(fresh.ticks.values_list("key", flat=True)) == set(keys[:2])
     assert "2</b> of" in answer.content.decode() and 'class="done"' in answer.content.decode()
     # Another group leaves them alone, an unknown key is let go.
-    answer, fresh = post("wiring/", edit="tick", group="assembly", done=["base", "nonsense"])
+    answer, fresh = post("wiring/", edit="tick", group="assembly", done=["base", "nonsense"], seen=seen_of(page, "assembly"))
     assert set(fresh.ticks.values_list("key", flat=True)) == {*keys[:2], "base"}
     post("pins/", edit="place_pin", what="ch3", pin="P13")
     moved = text(client, theatre, "wiring/")
     assert "1</b> of" in moved or "0</b> of" in moved
-    answer, fresh = post("wiring/", edit="tick", group="ch3")
+    answer, fresh = post("wiring/", edit="tick", group="ch3", seen=seen_of(moved, "ch3"))
+    assert answer.status_code == 200
     assert "base" in set(fresh.ticks.values_list("key", flat=True))
     assert post("wiring/", edit="tick", group="ch999")[0].status_code == 422
 

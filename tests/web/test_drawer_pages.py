@@ -47,7 +47,11 @@ def test_a_table_is_shown_before_it_is_taken_in(client, db):
     assert "2 added" in preview.content.decode() and not StockPart.objects.exists()
     client.post(reverse("import-parts"), {"text": TABLE, "confirm": "yes"})
     assert StockPart.objects.count() == 2
+    # A row without a version replaces nothing; one without a key is a second part of that name.
     again = client.post(reverse("import-parts"), {"text": TABLE.replace("390,20", "390,25")})
+    assert again.status_code == 422 and "version 1" in again.content.decode() and "1 added" in again.content.decode()
+    table = client.get(reverse("export-parts")).content.decode()
+    again = client.post(reverse("import-parts"), {"text": table.replace(",390,20,", ",390,25,")})
     assert "1 changed" in again.content.decode() and "1 as they are" in again.content.decode()
 
 
@@ -95,7 +99,7 @@ def test_what_the_drawer_holds_is_preferred_and_leaves_the_shopping_list(client,
 def test_the_drawer_goes_out_as_a_table_and_formulas_are_neutralised(client, db):
     client.post(reverse("import-parts"), {"text": TABLE.replace("box", "'=danger"), "confirm": "yes"})
     text = client.get(reverse("export-parts")).content.decode()
-    assert "'=danger" in text and "\nresistor-390,resistor" in text
+    assert "'=danger" in text and "\nresistor-390,1,resistor" in text
 
 
 def test_fewer_values_are_one_edit(post, theatre):

@@ -211,4 +211,4 @@ def test_queries_do_not_grow_with_channels(client, db, django_assert_max_num_que
 
 
 def test_a_saved_document_is_a_valid_document(theatre):
-    assert Document.model_validate(json.loads(json.dumps(theatre.head.document))) == theatre.document
+    assert Document.model_validate(json.loads(theatre.head.text)) == theatre.document

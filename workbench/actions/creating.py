@@ -7,8 +7,9 @@ from django.db import transaction
 from latchcore.document.edits import apply
 from latchcore.document.models import Build as Document
 from latchcore.formats.buildfile import read_build
-from workbench.actions.saving import move_head, write_revision
+from workbench.actions.saving import move_head
 from workbench.drawer import catalogue
+from workbench.keeping.writing import judge, write_revision
 from workbench.models import Build
 
 
@@ -16,7 +17,9 @@ from workbench.models import Build
 def begin(document: Document, summary: str) -> Build:
     """A new build whose first revision is the document."""
     build = Build.objects.create(name=document.name)
-    move_head(build, write_revision(build, document, "begin", summary), 0)
+    move_head(build, write_revision(build, document, "begin", summary), document.name, 0)
+    build.__dict__["document"] = document
+    judge(build)
     return build
 
 
@@ -27,7 +30,7 @@ def create_empty(name: str) -> Build:
 
 
 def create_copy(build: Build) -> Build:
-    """A build of its own with the same document."""
+    """A build of its own with the same document; raises ``Unreadable`` where there is none to copy."""
     document = build.document.model_copy(update={"name": f"{build.name} copy"[:60]})
     return begin(document, f"copied from {build.name}")
 

@@ -1,6 +1,7 @@
 """Apply one named edit to a build."""
 
 from latchcore.document.edits import apply
+from latchcore.kept import keeps, retaken
 from workbench.actions.saving import Stale, save
 from workbench.drawer import catalogue
 from workbench.models import Build
@@ -8,7 +9,7 @@ from workbench.models import Build
 
 def edit_build(build: Build, name: str, args: dict, seen: int) -> str:
     """
-    Apply a named edit and write its revision.
+    Apply a named edit and write its revision with the figures of the parts it uses.
 
     Raises
     ------
@@ -19,7 +20,19 @@ def edit_build(build: Build, name: str, args: dict, seen: int) -> str:
     """
     if build.version != seen:
         raise Stale(build, seen)
-    document, summary = apply(build.document, name, args, catalogue())
-    if document != build.document:
-        save(build, document, name, summary, seen)
+    drawer, before = catalogue(), build.document
+    document, summary = apply(before, name, args, drawer)
+    if document != before:
+        save(build, keeps(document, before, drawer), name, summary, seen)
+    return summary
+
+
+def take_drawer(build: Build, seen: int) -> str:
+    """Take figures and stock as the drawer has them now; raises ``Stale``."""
+    if build.version != seen:
+        raise Stale(build, seen)
+    document, summary = retaken(build.document, catalogue())
+    if document == build.document:
+        return "the drawer knows nothing otherwise"
+    save(build, document, "take_drawer", summary, seen)
     return summary

@@ -13,22 +13,22 @@ from latchcore.bench.rework import ReworkError, check, effective
 from latchcore.catalogue import read_part
 from latchcore.document.edits import EditError
 from latchcore.document.edits.registry import plain
+from latchcore.quantity import plain_number
+from latchcore.typed import can_be_kept, quoted
+from workbench.actions.stocking import StalePart, change, the_part
 from workbench.models import PartPhoto, StockPart
 
 #: Largest photo that is taken [bytes], its most pixels, and the longest side it is kept at.
-MOST_BYTES, MOST_PIXELS, KEPT_SIDE = 8_000_000, 40_000_000, 1200
+MOST_BYTES, MOST_PIXELS, MOST_SIDE, KEPT_SIDE = 8_000_000, 40_000_000, 12_000, 1200
 MOST_MARKS, MOST_REWORKS = 40, 40
 SEEN = ("header", "terminals", "driver", "rails", "contact_volts", "contact_amperes", "creepage", "neighbour")
 
 
 def _module(key: str) -> StockPart:
-    part = StockPart.objects.filter(key=key, family="module").first()
-    if part is None:
-        raise EditError("That module is no longer in the drawer.")
-    return part
+    return the_part(key, "module")
 
 
-def note_seen(key: str, typed: dict[str, str]) -> None:
+def note_seen(key: str, typed: dict[str, str], seen: int) -> None:
     """Write down what was seen on it: header, terminals, driver, what each rail feeds, ratings, distances in millimetres."""
     part = _module(key)
     figures = dict(part.original or part.figures)
@@ -37,11 +37,9 @@ def note_seen(key: str, typed: dict[str, str]) -> None:
         if name in ("creepage", "neighbour"):
             figures.pop(name, None)
             if text:
-                number = text.removesuffix("mm").strip().replace(",", ".")
-                try:
-                    figures[name] = float(number)
-                except ValueError as error:
-                    raise EditError(f"“{text[:40]}” is no distance; expected millimetres such as “3.5 mm”.", name) from error
+                figures[name] = plain_number(text.removesuffix("mm"))
+                if figures[name] is None:
+                    raise EditError(f"{quoted(text)} is no distance; expected millimetres such as “3.5 mm”.", name)
         elif text or name in ("header", "terminals", "driver", "rails"):
             figures[name] = text[:200]
     try:
@@ -50,47 +48,48 @@ def note_seen(key: str, typed: dict[str, str]) -> None:
         first = error.errors()[0]
         said = f"“{typed.get(str(first['loc'][0]), '')[:40]}” is out of range; expected up to 100 mm." if first["type"] in ("greater_than", "less_than_equal") else plain(error)
         raise EditError(said, str(first["loc"][0])) from error
-    part.given = sorted({*part.given, *(n for n in SEEN if typed.get(n, "").strip())})
-    _keep(part, figures, part.reworks)
+    given = sorted({*part.given, *(n for n in SEEN if typed.get(n, "").strip())})
+    _keep(part, seen, f"what was seen on {part.title}", figures, part.reworks, given=given)
 
 
-@transaction.atomic
-def add_rework(key: str, typed: dict[str, str]) -> None:
+def add_rework(key: str, typed: dict[str, str], seen: int) -> None:
     """Record a rework with its readings; the part's figures become those after it."""
     part = _module(key)
     if len(part.reworks) >= MOST_REWORKS:
         raise EditError(f"A module keeps up to {MOST_REWORKS} reworks.", "kind")
     try:
         entry = check(typed) | {"when": timezone.now().date().isoformat()}
-        _keep(part, part.original or part.figures, [*part.reworks, entry])
+        _keep(part, seen, f"rework of {part.title}", part.original or part.figures, [*part.reworks, entry])
     except ReworkError as error:
         raise EditError(str(error), error.field) from error
 
 
-@transaction.atomic
-def undo_rework(key: str) -> None:
+def undo_rework(key: str, seen: int) -> None:
     """Take back the last rework, as it was undone on the module."""
     part = _module(key)
     if not part.reworks:
         raise EditError("Nothing has been reworked on this module.")
-    _keep(part, part.original, part.reworks[:-1])
+    _keep(part, seen, f"rework of {part.title} taken back", part.original, part.reworks[:-1])
 
 
-def _keep(part: StockPart, original: dict, reworks: list) -> None:
+def _keep(part: StockPart, seen: int, summary: str, original: dict, reworks: list, **fields) -> None:
     figures, _ = effective(original, reworks)
-    part.figures, part.reworks, part.original = figures, reworks, original if reworks else {}
-    part.save()
+    change(part, seen, summary, figures=figures, reworks=reworks, original=original if reworks else {}, **fields)
 
 
 def rebase(part: StockPart, row) -> None:
     """Other figures for a module that was reworked: they are those before it, its reworks follow on them."""
-    for name in ("title", "quantity", "place", "price", "substitutes"):
-        setattr(part, name, getattr(row, name))
-    part.given = list(row.given)
-    _keep(part, row.figures, part.reworks)
+    fields = {name: getattr(row, name) for name in ("title", "quantity", "place", "price", "substitutes")}
+    _keep(part, row.version, f"changed {row.title}", row.figures, part.reworks, given=list(row.given), **fields)
 
 
-def take_photo(key: str, upload) -> None:
+def _touch(part: StockPart, seen: int) -> None:
+    """Count a change of what hangs on a part; inside a transaction, raises :class:`StalePart`."""
+    if not StockPart.objects.filter(pk=part.pk, version=seen).update(version=seen + 1):
+        raise StalePart(part)
+
+
+def take_photo(key: str, upload, seen: int) -> None:
     """Keep a photo, made small and stripped of what the camera wrote into it."""
     part = _module(key)
     if upload is None:
@@ -99,45 +98,59 @@ def take_photo(key: str, upload) -> None:
         raise EditError(f"The file has {upload.size / 1e6:.1f} MB; a photo has up to {MOST_BYTES / 1e6:.0f} MB here.", "photo")
     try:
         with Image.open(upload, formats=("PNG", "JPEG", "WEBP")) as image:
-            if image.width * image.height > MOST_PIXELS:
-                raise EditError(f"The photo has {image.width}×{image.height} pixels; up to {MOST_PIXELS / 1e6:.0f} million are taken.", "photo")
-            small = ImageOps.exif_transpose(image).convert("RGB")
+            # The sides stand in the head of the file; nothing is decoded before they are looked at.
+            if image.width * image.height > MOST_PIXELS or max(image.size) > MOST_SIDE:
+                raise EditError(f"The photo has {image.width}×{image.height} pixels; up to {MOST_PIXELS / 1e6:.0f} million are taken, {MOST_SIDE} along a side.", "photo")
+            image.draft("RGB", (2 * KEPT_SIDE, 2 * KEPT_SIDE))
+            turned = ImageOps.exif_transpose(image).convert("RGB")
+            turned.thumbnail((KEPT_SIDE, KEPT_SIDE))
+    except EditError:
+        raise
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise EditError(f"“{upload.name[:40]}” is no photo that can be read; expected PNG, JPEG or WebP.", "photo") from error
-    small.thumbnail((KEPT_SIDE, KEPT_SIDE))
+    # Pixels alone go into a new picture: comments, places and profiles stay behind with the old one.
+    small = Image.new("RGB", turned.size)
+    small.paste(turned)
     out = io.BytesIO()
     small.save(out, "JPEG", quality=82)
-    PartPhoto.objects.update_or_create(part=part, defaults={"image": out.getvalue(), "width": small.width, "height": small.height})
+    with transaction.atomic():
+        _touch(part, seen)
+        PartPhoto.objects.update_or_create(part=part, defaults={"image": out.getvalue(), "width": small.width, "height": small.height})
 
 
 def _share(text: str, field: str) -> float:
-    try:
-        share = float(text.strip().removesuffix("%").replace(",", "."))
-    except ValueError as error:
-        raise EditError(f"“{text[:40]}” is no place; expected a share of the photo from 0 to 100 %.", field) from error
+    share = plain_number(text.strip().removesuffix("%"))
+    if share is None:
+        raise EditError(f"{quoted(text)} is no place; expected a share of the photo from 0 to 100 %.", field)
     if not 0 <= share <= 100:
         raise EditError(f"“{text[:40]}” lies outside the photo; expected 0 to 100 %.", field)
     return round(share, 1)
 
 
-def name_pin(key: str, name: str, across: str, down: str) -> None:
+def name_pin(key: str, name: str, across: str, down: str, seen: int) -> None:
     """Name a pin at a place on the photo; a name that is there already moves."""
-    photo = PartPhoto.objects.filter(part=_module(key)).first()
+    part = _module(key)
+    photo = PartPhoto.objects.filter(part=part).first()
     if photo is None:
         raise EditError("There is no photo yet; expected one before its pins are named.", "photo")
     name = name.strip()[:12]
-    if not name:
-        raise EditError("Nothing was typed; expected the pin's name as printed, such as “IN1”.", "name")
+    if not name or not can_be_kept(name):
+        raise EditError("Nothing was typed that can be shown; expected the pin's name as printed, such as “IN1”.", "name")
     marks = [m for m in photo.marks if m["name"] != name]
     if len(marks) >= MOST_MARKS:
         raise EditError(f"Up to {MOST_MARKS} pins are named on a photo.", "name")
     photo.marks = [*marks, {"name": name, "x": _share(across, "across"), "y": _share(down, "down")}]
-    photo.save()
+    with transaction.atomic():
+        _touch(part, seen)
+        photo.save()
 
 
-def unname_pin(key: str, name: str) -> None:
+def unname_pin(key: str, name: str, seen: int) -> None:
     """Take a pin's name off the photo."""
-    photo = PartPhoto.objects.filter(part=_module(key)).first()
+    part = _module(key)
+    photo = PartPhoto.objects.filter(part=part).first()
     if photo is not None:
         photo.marks = [m for m in photo.marks if m["name"] != name]
-        photo.save()
+        with transaction.atomic():
+            _touch(part, seen)
+            photo.save()

@@ -11,9 +11,11 @@ from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
 from latchcore.catalogue import load_catalogue
 from latchcore.checks.measured import LIMIT_NAMES
+from latchcore.formats.partsfile import FIGURE_WORDS
 from latchcore.quantity import digits, show
 from latchcore.stages import STAGES
 from latchcore.stages.base import TYPED
+from workbench.actions.ticking import state_of
 from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon
 
@@ -27,7 +29,7 @@ SHORT = {
     "C5": "clamp", "C6": "clamp", "S8": "rail",
     "A1": "current kind", "A2": "dimming", "A3": "heat", "A4": "leakage", "A5": "snubber", "A6": "class", "A7": "fuse", "A8": "gate", "A9": "no gap",
     "A10": "delay", "K1": "contact", "K2": "surge", "K3": "contact volts", "K4": "wetting", "K5": "hot switching", "K6": "life", "K7": "when dead", "K8": "conductor",
-    "K9": "contacts", "K10": "distance", "P12": "level", "P14": "hung", "T2": "rest", "T3": "unguarded", "T6": "restart", "X5": "way out", "S6": "wire", "C7": "release",
+    "E1": "not worked out", "K9": "contacts", "K10": "distance", "P12": "level", "P14": "hung", "T2": "rest", "T3": "unguarded", "T6": "restart", "X5": "way out", "S6": "wire", "C7": "release",
     "C8": "on-time", "I3": "reference", "D8": "gate", "D10": "array", "D15": "leaks",
 }  # fmt: skip
 
@@ -127,6 +129,18 @@ def records(mapping):
 def family(around, name):
     """Parts of a family that may be chosen in a build."""
     return around.family(name)
+
+
+@register.filter
+def figure_words(name):
+    """What a figure of a part is called."""
+    return FIGURE_WORDS.get(name, name.replace("_", " "))
+
+
+@register.filter("state_of")
+def state_of_rows(rows, ticked):
+    """What a group of the wire list looked like when the page was shown."""
+    return state_of([row.key for row in rows], ticked)
 
 
 @register.filter

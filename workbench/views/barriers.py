@@ -5,7 +5,7 @@ from __future__ import annotations
 from drawings.barrier_map import barrier_picture
 from latchcore.barriers import barrier_map
 from latchcore.context import BuildContext
-from workbench.drawer import catalogue
+from latchcore.kept import kept_catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 
@@ -17,7 +17,7 @@ class Barriers(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """The map read off the report's netlist, with what can be changed there and then."""
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         found = barrier_map(around, build.report.netlist)
         letters = {c.id: c.letter for c in build.report.channels} | {i.id: f"I{n + 1}" for n, i in enumerate(build.report.inputs)}
         modules = [(c, r) for c, r in zip(build.document.channels, build.report.channels, strict=True)

@@ -7,6 +7,7 @@ from django.shortcuts import redirect, render
 from django.views import View
 
 from latchcore.catalogue.boards import Board
+from latchcore.document.edits import EditError
 from latchcore.formats.boardfile import (
     CAN,
     FIGURE_WORDS,
@@ -21,6 +22,7 @@ from latchcore.formats.boardfile import (
     write_json,
 )
 from latchcore.formats.partsfile import Row, own_key
+from latchcore.typed import whole
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 from workbench.models import StockPart
@@ -46,7 +48,7 @@ class BoardGrid(View):
         if source.get("family") != "board":
             raise Http404("That is no board.")
         draft = draft_of(source)
-        own = StockPart.objects.filter(key=key, family="board").first()
+        own = StockPart.objects.filter(key=key[:64], family="board", binned=None).first()
         if own is None:
             draft.title = ""
         return self.show(request, draft, own, source["id"])
@@ -54,7 +56,7 @@ class BoardGrid(View):
     def post(self, request: HttpRequest) -> HttpResponse:
         """Read a file into the grid, add rows, or judge and keep the board."""
         data = request.POST
-        own = StockPart.objects.filter(key=data.get("key", ""), family="board").first()
+        own = StockPart.objects.filter(key=data.get("key", "")[:64], family="board", binned=None).first()
         base = data.get("base", "") if data.get("base", "") in catalogue().parts else catalogue().boards[0].id
         if data.get("do") == "read":
             text = read_upload(request)
@@ -67,15 +69,22 @@ class BoardGrid(View):
         if data.get("do") == "more":
             return self.show(request, draft, own, base, spare=12)
         key = own.key if own else own_key(draft.title, "board")
+        seen = stocking.seen_version(data.get("version", ""))
         try:
-            if own is None and key in catalogue().parts:
-                raise BoardFileError(f"“{draft.title[:60]}” is in the drawer already; expected a name of its own, so that neither is lost.", "title")
+            if data.get("key") and own is None:
+                raise BoardFileError("That board is no longer in the drawer; it may lie in the bin.", "title")
+            if own is not None and own.version != seen:
+                raise BoardFileError("This board was changed since this page was opened, perhaps in another tab. What you typed stands below; keeping it again replaces what is there.", "title")
             source = own.figures["source"] if own else f"own board, begun from {base}"
             record = board_record(draft, key, source)
         except BoardFileError as error:
             return self.show(request, draft, own, base, 422, wrong=str(error), place=error.place)
         rest = {"quantity": own.quantity, "place": own.place, "price": own.price, "substitutes": own.substitutes} if own else {"quantity": 1}
-        stocking.take_in([Row(0, key, "board", record["title"], record, tuple(FIGURES), **rest)])
+        row = Row(0, key, "board", record["title"], record, tuple(FIGURES), version=max(seen, 0), **rest)
+        try:
+            stocking.take_in([row])
+        except EditError as error:
+            return self.show(request, draft, own, base, 409, wrong=str(error), place="title")
         return redirect("drawer")
 
     def show(self, request, draft: BoardDraft, own, base, status=200, spare=SPARE, **context) -> HttpResponse:
@@ -95,7 +104,7 @@ class BoardGrid(View):
 
 def _typed(data) -> BoardDraft:
     """The grid as it was sent; rows left wholly empty are no lines of the board."""
-    many = min(int(data.get("count", "0")) if data.get("count", "0").isdigit() else 0, 400)
+    many = min(whole(data.get("count", "0"), 0, 10**6) or 0, 400)
     pins = [{cell: data.get(f"pin-{index}-{cell}", "").strip()[:80] for cell in PIN_CELLS} for index in range(many)]
     power = [(data.get(f"power-{i}-name", "").strip()[:20], data.get(f"power-{i}-value", "").strip()[:20]) for i in range(21)]
     figures = {name: data.get(name, "").strip()[:80] for name in FIGURES}

@@ -7,9 +7,9 @@ import math
 from drawings.dimming import dimming_curve
 from latchcore.checks.solid import undimmable
 from latchcore.context import BuildContext
+from latchcore.kept import kept_catalogue
 from latchcore.stages.triac_coupler import zero_detector
 from latchcore.sums import phase
-from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 from workbench.views.stations import gone
@@ -31,7 +31,7 @@ class Dimming(BuildPage):
         result = report.result
         if page["why"] or result is None:
             return page
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         window, frequency = result.facts["window"], around.frequency
         detector = zero_detector(around, found.rail)
         correction = detector.facts["adds"] if detector else 0.0
@@ -55,7 +55,7 @@ class Dimming(BuildPage):
     def _refused(build: Build, channel, report) -> str | None:
         if report.result is None:
             return f"Not stated yet: {', '.join(report.missing)}."
-        context = BuildContext(build.document, catalogue()).channel(channel)
+        context = BuildContext(build.document, kept_catalogue(build.document)).channel(channel)
         if (why := undimmable(context)) is not None:
             return f"{context.load.kind.title} must not be dimmed: {why}."
         if report.result.facts.get("control") != "phase" or "window" not in report.result.facts:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -25,27 +26,24 @@ from latchcore.formats.partsfile import (
     write_parts,
 )
 from latchcore.quantity import QuantityError, parse, show
+from latchcore.typed import can_be_kept, quoted, whole
 from workbench import progress
 from workbench.actions import module_sheet, stocking
-from workbench.drawer import catalogue
-from workbench.models import Build, StockPart
+from workbench.actions.binning import KEPT_DAYS
+from workbench.drawer import catalogue, trouble_with
+from workbench.models import PartUse, StockPart
+from workbench.paging import listed, search_of
 from workbench.views.files import read_upload
 
 #: Families whose records are filled in as a form; a board has its own grid.
 FORM_FAMILIES = {key: words for key, words in FAMILIES.items() if key != "board"}
 
 
-def uses() -> dict[str, list[str]]:
-    """Which designs use a part: by key, the builds with their channels."""
+def uses(keys: list[str]) -> dict[str, list[str]]:
+    """Which builds use the parts of these keys, with their channels; read from what was found of each, nothing is worked out."""
     found: dict[str, list[str]] = {}
-    for build in Build.objects.select_related("head").filter(binned=None)[:100]:
-        for channel in build.report.channels:
-            if channel.result is None:
-                continue
-            keys = [part.id for part in channel.result.parts.values()]
-            keys += {resistor_key(v.value) for v in channel.result.values if v.unit == "Ω" and v.value}
-            for key in keys:
-                found.setdefault(key, []).append(f"{build.name} {channel.letter}")
+    for key, name, letters in PartUse.objects.filter(key__in=keys, build__binned=None).order_by("-build__changed").values_list("key", "build__name", "letters"):
+        found.setdefault(key, []).append(f"{name} {letters}")
     return found
 
 
@@ -57,26 +55,41 @@ class Drawer(View):
         return self.show(request)
 
     def post(self, request: HttpRequest) -> HttpResponse:
-        """Count a part, or take it out."""
-        what, key = request.POST.get("do", ""), request.POST.get("key", "")
+        """Count a part, put it in the bin or take it out, take the last change back."""
+        what, key, seen = request.POST.get("do", ""), request.POST.get("key", ""), stocking.seen_version(request.POST.get("version", ""))
         try:
             if what == "count":
-                stocking.count(key, request.POST.get("quantity", ""))
+                stocking.count(key, request.POST.get("quantity", ""), seen)
             elif what == "discard":
-                stocking.discard(key)
+                stocking.discard(key, seen)
+            elif what == "put_back":
+                stocking.put_back(key)
+            elif what == "undo":
+                return self.show(request, says=stocking.undo(request.POST.get("step", "")))
+            elif what == "empty_bin":
+                gone = stocking.erase_bin()
+                return self.show(request, says=f"{gone} part{'s' * (gone != 1)} erased from the bin.")
             else:
-                raise EditError(f"“{what[:40]}” is nothing that can be done with a part.")
+                raise EditError(f"{quoted(what)} is nothing that can be done with a part.")
+        except stocking.StalePart as error:
+            return self.show(request, 409, wrong=str(error))
         except EditError as error:
-            return self.show(request, 422, wrong=str(error), wrong_key=key, typed=request.POST.get("quantity", ""))
+            return self.show(request, 422, wrong=str(error), wrong_key=key, typed=request.POST.get("quantity", "")[:40])
         return redirect("drawer")
 
     def show(self, request: HttpRequest, status: int = 200, **context) -> HttpResponse:
-        """The list, with whatever was refused."""
-        used = uses()
+        """A page of the list, with whatever was refused."""
+        parts = StockPart.objects.filter(binned=None)
+        if search := search_of(request):
+            parts = parts.filter(Q(title__icontains=search) | Q(place__icontains=search) | Q(key__icontains=search))
+        now = listed(request, parts.defer("original"), per_page=60)
+        bin_ = listed(request, StockPart.objects.exclude(binned=None).order_by("-binned", "key").only("key", "title", "binned"), "bin")
+        used = uses([p.key for p in now.page])
         groups: dict[str, list] = {}
-        for part in StockPart.objects.all()[:6000]:
-            groups.setdefault(FAMILIES[part.family], []).append((part, used.get(part.key, [])))
-        page = {"groups": groups, "families": FAMILIES.items(), "generic": catalogue().datasheet, **context}
+        for part in now.page:
+            groups.setdefault(FAMILIES.get(part.family, part.family), []).append((part, used.get(part.key, []), trouble_with(part.figures) if part.figures else None))
+        page = {"groups": groups, "listing": now, "bin": bin_, "families": FAMILIES.items(), "generic": catalogue().datasheet, "last": stocking.last_step(),
+                "kept_days": KEPT_DAYS, **context}  # fmt: skip
         return render(request, "drawer/list.html", page, status=status)
 
 
@@ -85,7 +98,7 @@ class PartForm(View):
 
     def get(self, request: HttpRequest) -> HttpResponse:
         """The form, of a kind or for a part that is there."""
-        part = StockPart.objects.filter(key=request.GET.get("key", "")).first()
+        part = StockPart.objects.filter(key=request.GET.get("key", "")[:64], binned=None).first()
         family = part.family if part else request.GET.get("family", "")
         if family == "board":
             return redirect(f"{reverse('board')}?{request.GET.urlencode()}")
@@ -100,7 +113,8 @@ class PartForm(View):
         family, data = request.POST.get("family", ""), request.POST
         if family not in FORM_FAMILIES:
             return redirect("drawer")
-        part = StockPart.objects.filter(key=data.get("key", "")).first()
+        part = StockPart.objects.filter(key=data.get("key", "")[:64], binned=None).first()
+        seen = stocking.seen_version(data.get("version", ""))
         title, base = data.get("title", "").strip()[:120], data.get("base", "")
         names = ["value"] if family == "resistor" else fields_of(family)
         values = {name: data.get(name, "").strip() for name in names if data.get(name, "").strip()}
@@ -109,15 +123,25 @@ class PartForm(View):
         def wrong(column: str, message: str) -> HttpResponse:
             return self.show(request, family, part, values, title, base, 422, wrong_field=column, wrong=message)
 
-        if not quantity.isdigit():
-            return wrong("quantity", f"“{quantity}” is no count; expected a whole number.")
-        rest = {"quantity": int(quantity), "place": data.get("place", "")[:60], "price": data.get("price", "")[:20], "substitutes": data.get("substitutes", "")[:200]}
+        many = whole(quantity, 0, 1_000_000)
+        if many is None:
+            return wrong("quantity", f"{quoted(quantity)} is no count; expected a whole number up to a million.")
+        if strange := next((name for name, text in data.items() if not can_be_kept(text)), None):
+            return wrong(strange, "Holds a character that cannot be shown; expected plain text in one line.")
+        if data.get("key") and part is None:
+            return wrong("title", "That part is no longer in the drawer; kept now, it would be a new one. Open “Put in a part” for that.")
+        if part is not None and part.version != seen:
+            stale = f"“{part.title[:60]}” was changed since this page was opened. What you typed stands below; keeping it again replaces what is there."
+            return self.show(request, family, part, values, title, base, 409, wrong_field="title", wrong=stale)
+        rest = {"version": max(seen, 0), "quantity": many, "place": data.get("place", "")[:60], "price": data.get("price", "")[:20], "substitutes": data.get("substitutes", "")[:200]}
         if family == "resistor":
             try:
                 value = parse(values.get("value", ""), "Ω")
             except QuantityError as error:
                 return wrong("value", str(error))
             key = part.key if part else resistor_key(value)
+            if part is None and (twin := StockPart.objects.filter(key=key).first()):
+                return wrong("value", f"{show(value, 'Ω')} {'lies in the bin; take it out there' if twin.binned else 'is in the drawer already; change its count there'}.")
             row = Row(0, key, family, title or show(value, "Ω"), value=value, **rest)
         else:
             if not title:
@@ -137,6 +161,8 @@ class PartForm(View):
                 module_sheet.rebase(part, row)
             else:
                 stocking.take_in([row])
+        except EditError as error:
+            return self.show(request, family, part, values, title, base, 409, wrong_field="title", wrong=str(error))
         except ReworkError as error:
             return wrong("title", f"Its rework does not fit these figures any more: {error}")
         return redirect("drawer")
@@ -182,7 +208,10 @@ class ImportParts(View):
         told = stocking.compared(rows)
         counts = {word: sum(t == word for _, t in told) for word in ("added", "changed", "same", "refused")}
         if request.POST.get("confirm") == "yes" and not counts["refused"]:
-            stocking.take_in(rows)
+            try:
+                stocking.take_in(rows)
+            except EditError as error:
+                return Drawer().show(request, 409, import_error=str(error), pasted=text[:200_000])
             return redirect("drawer")
         first = sorted(told, key=lambda pair: ("refused", "changed", "added", "same").index(pair[1]))[:400]
         page = {"told": first, "counts": counts, "text": text, "total": len(rows)}
@@ -191,7 +220,7 @@ class ImportParts(View):
 
 def export(request: HttpRequest) -> HttpResponse:
     """The drawer as a table."""
-    rows = list(StockPart.objects.values("key", "family", "title", "value", "quantity", "place", "price", "substitutes", "figures", "given"))
+    rows = list(StockPart.objects.filter(binned=None).values("key", "version", "family", "title", "value", "quantity", "place", "price", "substitutes", "figures", "given"))
     response = HttpResponse(write_parts(rows), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="drawer.csv"'
     return response

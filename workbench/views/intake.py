@@ -11,6 +11,7 @@ from latchcore.bench.module_test import READINGS, STEPS, SimulatedModule, judge
 from latchcore.document.edits.registry import plain
 from latchcore.formats.partsfile import Row, build_record, own_key, typed
 from latchcore.quantity import QuantityError, parse, show
+from latchcore.typed import can_be_kept
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 
@@ -48,9 +49,9 @@ class Intake(View):
         verdict, title = judge(answers), request.POST.get("title", "").strip()[:120]
         if not title:
             return "Nothing was typed; expected what the module is called, such as “two-channel module from the shed”."
+        if not can_be_kept(title):
+            return "The name holds a character that cannot be shown; expected plain text in one line."
         key = own_key(title, "module")
-        if key in catalogue().parts:
-            return f"“{title[:60]}” is in the drawer already; expected a name of its own, so that neither is lost."
         evidence = "; ".join(f"{words}: {request.POST.get(step, '')}" for step, _, words, _ in STEPS if request.POST.get(step))
         try:
             figures = build_record("module", key, title, typed("module", verdict.figures), BASE[verdict.active], catalogue())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from latchcore.checks.guards import GUARDED, lacking
 from latchcore.context import BuildContext
+from latchcore.kept import kept_catalogue
 from latchcore.stages.contacts import duty_of
 from workbench.drawer import catalogue
 from workbench.models import Build
@@ -25,7 +26,7 @@ class Mains(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Facts, loads with their guards, region and cautions."""
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         rows = []
         for c in build.document.channels:
             context = around.channel(c)

@@ -9,7 +9,7 @@ from django.views import View
 from latchcore.bench.rework import KINDS, READINGS, effective, on_current
 from latchcore.document.edits import EditError
 from latchcore.formats.partsfile import FIGURE_WORDS
-from workbench.actions import module_sheet
+from workbench.actions import module_sheet, stocking
 from workbench.models import PartPhoto, StockPart
 
 SEEN_WORDS = {
@@ -30,29 +30,32 @@ class ModuleSheet(View):
     def post(self, request: HttpRequest, key: str) -> HttpResponse:
         """One of the things that can be written on it."""
         data, what = request.POST, request.POST.get("do", "")
-        typed = {name: value for name, value in data.items() if name not in ("csrfmiddlewaretoken", "do")}
+        seen = stocking.seen_version(data.get("version", ""))
+        typed = {name: value for name, value in data.items() if name not in ("csrfmiddlewaretoken", "do", "version")}
         try:
             if what == "seen":
-                module_sheet.note_seen(key, typed)
+                module_sheet.note_seen(key, typed, seen)
             elif what == "rework":
-                module_sheet.add_rework(key, typed)
+                module_sheet.add_rework(key, typed, seen)
             elif what == "undo_rework":
-                module_sheet.undo_rework(key)
+                module_sheet.undo_rework(key, seen)
             elif what == "photo":
-                module_sheet.take_photo(key, request.FILES.get("photo"))
+                module_sheet.take_photo(key, request.FILES.get("photo"), seen)
             elif what == "name":
-                module_sheet.name_pin(key, data.get("name", ""), data.get("across", ""), data.get("down", ""))
+                module_sheet.name_pin(key, data.get("name", ""), data.get("across", ""), data.get("down", ""), seen)
             elif what == "unname":
-                module_sheet.unname_pin(key, data.get("name", ""))
+                module_sheet.unname_pin(key, data.get("name", ""), seen)
             else:
                 raise EditError(f"“{what[:40]}” is nothing that can be written on a sheet.")
+        except stocking.StalePart as error:
+            return self.show(request, key, 409, wrong=str(error))
         except EditError as error:
             return self.show(request, key, 422, did=what, wrong=str(error), wrong_field=error.field, typed=typed)
         return redirect("module-sheet", key)
 
     def show(self, request: HttpRequest, key: str, status: int = 200, **context) -> HttpResponse:
         """The sheet with whatever was refused."""
-        part = get_object_or_404(StockPart, key=key, family="module")
+        part = get_object_or_404(StockPart, key=key, family="module", binned=None)
         typed, did, bad = context.get("typed", {}), context.get("did"), context.get("wrong_field")
         base = part.original or part.figures
         seen = [(n, words, example, typed.get(n, "") if did == "seen" else _shown(n, base.get(n, "")), did == "seen" and bad == n) for n, (words, example) in SEEN_WORDS.items()]

@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.core.exceptions import PermissionDenied, SuspiciousOperation
+from django.db import DatabaseError
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, render
 from django.views import View
 
 from latchcore.context import BuildContext
 from latchcore.document.edits import EditError
+from latchcore.kept import otherwise
+from latchcore.typed import whole
 from workbench.actions import history
-from workbench.actions.editing import edit_build
+from workbench.actions.editing import edit_build, take_drawer
 from workbench.actions.saving import Stale
 from workbench.drawer import catalogue, held_catalogue
-from workbench.models import Build
+from workbench.middleware import note_fault
+from workbench.models import Build, Unreadable
 from workbench.stations import own_first, spine
 
 RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
@@ -44,7 +49,23 @@ class BuildPage(View):
     def dispatch(self, request: HttpRequest, *args, **kwargs) -> HttpResponse:
         """A page of a build reads the drawer and never changes it: once is enough."""
         with held_catalogue():
-            return super().dispatch(request, *args, **kwargs)
+            try:
+                return super().dispatch(request, *args, **kwargs)
+            except Unreadable as error:
+                return self.in_trouble(request, kwargs["pk"], f"This build cannot be read: {error}", 409)
+            except (Http404, DatabaseError, SuspiciousOperation, PermissionDenied):
+                raise
+            except Exception as error:
+                number = note_fault(request, error)
+                return self.in_trouble(request, kwargs["pk"], f"This page of the build cannot be worked out (fault {number}, in the log).", 500)
+
+    def in_trouble(self, request: HttpRequest, pk: int, says: str, status: int) -> HttpResponse:
+        """A build whose page cannot be shown: what is wrong, and every way out that needs no sums."""
+        build = self.build(pk)
+        page = {"build": build, "says": says, "redo": history.redo_target(build), "path": request.path}
+        partial = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        page["wrapper"] = "bare.html" if partial else "base.html"
+        return render(request, "build/trouble.html", page, status=status)
 
     def get(self, request: HttpRequest, pk: int, **kwargs) -> HttpResponse:
         """Show the page."""
@@ -57,10 +78,8 @@ class BuildPage(View):
         # Several boxes of one name (hazards) come as one list.
         args |= {key: ",".join(v for v in request.POST.getlist(key) if v) for key in args if len(request.POST.getlist(key)) > 1}
         name = request.POST.get("edit", "")
-        try:
-            seen = int(request.POST.get("version", ""))
-        except ValueError:
-            seen = -1
+        version = whole(request.POST.get("version", ""), 0, 2**31)
+        seen = -1 if version is None else version
         before = build.version
         try:
             says = self.carry_out(build, name, args, seen)
@@ -85,6 +104,8 @@ class BuildPage(View):
             return history.redo(build, seen)
         if name == "restore":
             return history.restore(build, args.get("number", ""), seen)
+        if name == "take_drawer":
+            return take_drawer(build, seen)
         return edit_build(build, name, args, seen)
 
     def after(self, build: Build, name: str, args: dict, kwargs: dict) -> str | None:
@@ -93,7 +114,7 @@ class BuildPage(View):
 
     def build(self, pk: int) -> Build:
         """The build with its head."""
-        return get_object_or_404(Build.objects.select_related("head"), pk=pk)
+        return get_object_or_404(Build.with_head(), pk=pk)
 
     def content(self, build: Build, **kwargs) -> dict:
         """What this page shows beside what all of them show."""
@@ -112,6 +133,7 @@ class BuildPage(View):
             # Nothing follows a revision that was just written.
             "redo": None if context.get("fresh") else history.redo_target(build), "spine": spine(build), "selected": None,
         }  # fmt: skip
+        page["otherwise"] = otherwise(build.document, parts)
         page["findings"] = own_first(build.report.all_findings, self.station)
         page |= context | self.content(build, **context)
         if "gone" in page:

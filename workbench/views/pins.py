@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.context import BuildContext
+from latchcore.kept import kept_catalogue
 from latchcore.pinning import Demand, assign, demands, refusal, reservation, shares
 from latchcore.waysout import ways_out
-from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 
@@ -51,7 +51,7 @@ class Pins(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """The deck by sides, who waits for a line, why each line cannot serve whom, and the ways out."""
         doc = build.document
-        around = BuildContext(doc, catalogue())
+        around = BuildContext(doc, kept_catalogue(doc))
         board = around.board
         if board is None:
             return {"board": None}

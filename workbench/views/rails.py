@@ -5,6 +5,7 @@ from __future__ import annotations
 from drawings.rail_tree import rail_tree
 from latchcore.checks.rails import PIN_SHARE, pin_budget
 from latchcore.context import BuildContext
+from latchcore.kept import kept_catalogue
 from latchcore.quantity import QuantityError, digits, parse, show
 from latchcore.rails import start_plan
 from workbench.drawer import catalogue
@@ -41,7 +42,7 @@ class Rails(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """Rails with their sums, their tree, and the start plan that was asked for."""
         doc, reports = build.document, build.report.rails
-        around = BuildContext(doc, catalogue())
+        around = BuildContext(doc, kept_catalogue(doc))
         titles = {r.id: catalogue().sources[r.source].title.lower() for r in doc.rails}
         titles |= {r.id: f"{r.converter or 'by a wire'}, from {doc.rail(r.fed_by).name}" for r in doc.rails if r.fed_by and doc.rail(r.fed_by)}
         rows = [

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from drawings.timeline import timeline_picture
 from latchcore.context import BuildContext
+from latchcore.kept import kept_catalogue
 from latchcore.timeline import Row, rows
-from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 
@@ -33,7 +33,7 @@ class States(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """The strips, and the same in words."""
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         found = rows(around, build.report.channels)
         compare = any(r.other for r in found)
         return {"rows": found, "compare": compare, "told": [told(r) for r in found], "picture": timeline_picture(found, times(around.board), compare) if found else "", "yes_no": (("yes", "yes"), ("no", "no"))}

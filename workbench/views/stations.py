@@ -14,6 +14,7 @@ from latchcore.checks.routing import opens_within, sequence
 from latchcore.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
+from latchcore.kept import kept_catalogue
 from latchcore.modules import ways
 from latchcore.reach import kinds, reach
 from latchcore.spreading import spread_out
@@ -27,6 +28,7 @@ from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.shopping import shopping_list
 from workbench.views.pages import BuildPage
+from workbench.views.revisions import page_of_revisions
 from workbench.views.states import times
 
 KNOWN = (("yes", "yes"), ("no", "no"), ("unknown", "not known"))
@@ -126,7 +128,7 @@ class SpreadPage(BuildPage):
         page = {"channel": found, "cr": report, "selected": report, "picture": None}
         if report.result is None:
             return page
-        context = BuildContext(build.document, catalogue()).channel(found)
+        context = BuildContext(build.document, kept_catalogue(build.document)).channel(found)
         measures = sorted(report.result.measures, key=lambda m: m.headroom)
         asked = report.result.measure(self.request.GET.get("measure", ""))
         candidates = [asked] if asked else measures
@@ -153,8 +155,8 @@ class Keeping(BuildPage):
     station, template = "keeping", "build/keeping.html"
 
     def content(self, build: Build, **kwargs) -> dict:
-        """Every revision."""
-        return {"revisions": build.revisions.only("id", "number", "summary", "created", "parent_id", "action")[:200]}
+        """A page of the revisions."""
+        return {"listing": page_of_revisions(self.request, build)}
 
 
 class ChannelPage(BuildPage):
@@ -170,7 +172,7 @@ class ChannelPage(BuildPage):
             return gone(build, channel)
         index = ids.index(channel)
         report = build.report.channel(channel)
-        context = BuildContext(doc, catalogue()).channel(doc.channels[index])
+        context = BuildContext(doc, kept_catalogue(doc)).channel(doc.channels[index])
         driven = report.result is not None and not report.result.facts.get("input") and context.board is not None
         return {
             "strip": timeline_picture([row(context, report.result, report.letter)], times(context.board), True) if driven else "",
@@ -190,13 +192,13 @@ class ChannelPage(BuildPage):
     def _reaches(doc: Document, channel, report) -> tuple:
         """What else the contact might switch, for a channel on one."""
         relay = report.result.facts.get("relay") if report.result else None
-        return reach(BuildContext(doc, catalogue()).channel(channel), relay, report.result.facts.get("inverts", False)) if relay else ()
+        return reach(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.facts.get("inverts", False)) if relay else ()
 
     @staticmethod
     def _kinds(doc: Document, channel, report) -> tuple:
         """Reed against armature, for a bare relay."""
         relay = report.result.facts.get("relay") if report.result else None
-        return kinds(BuildContext(doc, catalogue()).channel(channel), relay, report.result.running) if relay and relay.family == "relay" else ()
+        return kinds(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.running) if relay and relay.family == "relay" else ()
 
     @staticmethod
     def _relief(build: Build, channel, report) -> dict | None:
@@ -213,7 +215,7 @@ class ChannelPage(BuildPage):
         """The ways to make a module work, for a channel on one."""
         if channel.stage.kind not in ("relay_module", "solid_module") or report.result is None:
             return []
-        return ways(BuildContext(doc, catalogue()).channel(channel))
+        return ways(BuildContext(doc, kept_catalogue(doc)).channel(channel))
 
     def after(self, build: Build, name: str, args: dict, kwargs: dict) -> str | None:
         """A removed channel has no page; a copy has its own."""
@@ -231,7 +233,7 @@ class Sheet(LineUp):
         """Every channel with its drawing."""
         rows = zip(build.document.channels, build.report.channels, strict=True)
         drawn = [(c, r, schematic(r.result, build.document, c) if r.result else None) for c, r in rows]
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         wires = wire_list(around, build.report)
         fuses = {rail.id: as_stated(rail) for rail in build.document.rails}
         return {"drawn": drawn, "fuses": fuses, "redo": history.redo_target(build), "plan": build_plan(around, build.report) if wires else "", "wires": wires}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from latchcore.document.edits import EditError
+from latchcore.kept import kept_catalogue
 from latchcore.variants import variant
 from workbench.drawer import catalogue
 from workbench.models import Build
@@ -21,6 +22,6 @@ class Variants(BuildPage):
         if not any(asked.values()):
             return page
         try:
-            return page | {"found": variant(build.document, catalogue(), **asked)}
+            return page | {"found": variant(build.document, kept_catalogue(build.document), **asked)}
         except EditError as error:
             return page | {"wrong": str(error)}

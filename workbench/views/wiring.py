@@ -5,9 +5,9 @@ from __future__ import annotations
 from drawings.build_plan import build_plan
 from latchcore.context import BuildContext
 from latchcore.document.edits import EditError
+from latchcore.kept import kept_catalogue
 from latchcore.wiring import totals, wire_list
-from workbench.actions.ticking import set_ticks
-from workbench.drawer import catalogue
+from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 
@@ -28,11 +28,11 @@ class Wiring(BuildPage):
         if name != "tick":
             return super().carry_out(build, name, args, seen)
         group = args.get("group", "")
-        known = {g.id: [r.key for r in g.rows] for g in wire_list(BuildContext(build.document, catalogue()), build.report)}
-        known["assembly"] = list(catalogue().assembly)
+        known = {g.id: [r.key for r in g.rows] for g in wire_list(BuildContext(build.document, kept_catalogue(build.document)), build.report)}
+        known["assembly"] = list(kept_catalogue(build.document).assembly)
         if group not in known:
             raise EditError("That part of the wire list is no longer there; the build was changed, perhaps in another tab.")
-        return set_ticks(build, known[group], self.request.POST.getlist("done"))
+        return set_ticks(build, known[group], self.request.POST.getlist("done"), args.get("seen", ""))
 
     @staticmethod
     def _opened(groups: list) -> list:
@@ -42,12 +42,12 @@ class Wiring(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Groups with their ticks, what wire is wanted in all, and how far the work is."""
-        around = BuildContext(build.document, catalogue())
+        around = BuildContext(build.document, kept_catalogue(build.document))
         ticked = set(build.ticks.values_list("key", flat=True))
         groups = wire_list(around, build.report)
         keys = {r.key for g in groups for r in g.rows}
         seen = points(around, build.report)
         return {
             "groups": self._opened([(g, sum(r.key in ticked for r in g.rows)) for g in groups]), "ticked": ticked, "wanted": totals(groups), "of": len(keys), "done": len(keys & ticked),
-            "plan": build_plan(around, build.report) if groups else "", "points": seen, "seen": sum(key in ticked for key, _ in seen),
+            "plan": build_plan(around, build.report) if groups else "", "points": seen, "seen": sum(key in ticked for key, _ in seen), "assembly_state": state_of(around.catalogue.assembly, ticked),
         }  # fmt: skip

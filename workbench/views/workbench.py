@@ -6,14 +6,26 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.views import View
+from django.views.decorators.http import require_GET
 
 from latchcore.document.edits import EditError
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, write_build
+from latchcore.kept import kept_catalogue
+from latchcore.typed import quoted, whole
 from workbench.actions import binning, creating
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale
-from workbench.drawer import catalogue
-from workbench.models import Build
+from workbench.keeping.program import PROGRAM
+from workbench.keeping.writing import judge
+from workbench.models import Build, Unreadable, Verdict
+from workbench.paging import listed, search_of
+
+
+def rows_of(builds: list[Build]) -> list[tuple[Build, Verdict | None]]:
+    """Builds with what was found of them, where this program found it; nothing is worked out here."""
+    heads = [b.head_id for b in builds]
+    found = {v.revision_id: v for v in Verdict.objects.filter(revision__in=heads, program=PROGRAM).defer("uses")}
+    return [(build, found.get(build.head_id)) for build in builds]
 
 
 class Workbench(View):
@@ -24,10 +36,14 @@ class Workbench(View):
         return self.show(request)
 
     def show(self, request: HttpRequest, status: int = 200, **context) -> HttpResponse:
-        """The list, with whatever was refused."""
-        builds = list(Build.objects.select_related("head")[:200])
+        """A page of the list, with whatever was refused."""
+        builds, binned = Build.objects.filter(binned=None), Build.objects.exclude(binned=None).order_by("-binned", "-id")
+        if search := search_of(request):
+            builds, binned = builds.filter(name__icontains=search), binned.filter(name__icontains=search)
+        now, bin_ = listed(request, builds), listed(request, binned, "bin")
         return render(request, "workbench.html", {
-            "builds": [b for b in builds if b.binned is None], "binned": [b for b in builds if b.binned], **context,
+            "listing": now, "rows": rows_of(list(now.page)), "bin": bin_, "kept_days": binning.KEPT_DAYS,
+            "any": now.page.paginator.count or search, **context,
         }, status=status)  # fmt: skip
 
     def post(self, request: HttpRequest) -> HttpResponse:
@@ -37,24 +53,34 @@ class Workbench(View):
             try:
                 build = creating.create_empty(typed)
             except EditError as error:
-                return self.show(request, 422, begin_error=str(error), typed=typed)
+                return self.show(request, 422, begin_error=str(error), typed=typed[:400])
             return redirect("at-hand", build.pk)
-        key = request.POST.get("build", "")
-        build = get_object_or_404(Build.objects.select_related("head"), pk=key if key.isdigit() and len(key) < 15 else 0)
-        if what == "copy":
-            creating.create_copy(build)
-        elif what == "bin":
-            binning.bin_build(build)
-        elif what == "restore":
-            binning.restore_build(build)
-        elif what == "rename":
-            try:
+        if what == "empty_bin":
+            gone = binning.empty_bin()
+            return self.show(request, says=f"{gone} build{'s' * (gone != 1)} erased from the bin.")
+        build = get_object_or_404(Build.with_head(), pk=whole(request.POST.get("build", ""), 1, 2**60) or 0)
+        try:
+            if what == "copy":
+                creating.create_copy(build)
+            elif what == "bin":
+                binning.bin_build(build)
+            elif what == "restore":
+                binning.restore_build(build)
+            elif what == "rename":
                 edit_build(build, "rename_build", {"name": typed}, build.version)
-            except (EditError, Stale) as error:
-                return self.show(request, 422, rename_error=str(error), renamed=build.pk, typed=typed)
-        else:
-            return self.show(request, 422, begin_error=f"“{what[:40]}” is nothing that can be done with a build.")
+            else:
+                return self.show(request, 422, begin_error=f"{quoted(what)} is nothing that can be done with a build.")
+        except (EditError, Stale, Unreadable) as error:
+            return self.show(request, 422, rename_error=str(error), renamed=build.pk, typed=typed[:400])
         return redirect("workbench")
+
+
+@require_GET
+def verdict(request: HttpRequest, pk: int) -> HttpResponse:
+    """What was found of one build, worked out now where this program has not yet; a row of the list asks for it by itself."""
+    build = get_object_or_404(Build.with_head(), pk=pk)
+    found = Verdict.objects.filter(revision=build.head_id, program=PROGRAM).first() or judge(build)
+    return render(request, "parts/verdict_of.html", {"build": build, "verdict": found})
 
 
 class Import(View):
@@ -79,9 +105,17 @@ class Import(View):
         return redirect("lineup", build.pk)
 
 
+@require_GET
 def export(request: HttpRequest, pk: int) -> HttpResponse:
-    """The build as a file."""
-    build = get_object_or_404(Build.objects.select_related("head"), pk=pk)
-    response = HttpResponse(write_build(build.document, catalogue()), content_type="application/json; charset=utf-8")
+    """The build as a file; one that cannot be read goes out as it is stored, so that nothing is locked in."""
+    build = get_object_or_404(Build.with_head(), pk=pk)
+    try:
+        content: str | bytes = write_build(build.document, kept_catalogue(build.document))
+    except Exception:
+        try:
+            content = build.head.text
+        except ValueError as error:
+            return render(request, "error.html", {"title": "This revision is damaged", "message": f"{error}. An older one may be whole: undo, or bring one back under Keeping."}, status=409)
+    response = HttpResponse(content, content_type="application/json; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(build.name) or "build"}.json"'
     return response

@@ -5,7 +5,12 @@ import hashlib
 from django.conf import settings
 from django.contrib.staticfiles.finders import get_finders
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
+from django.db import connection
+from django.db.migrations.loader import MigrationLoader
+
+from workbench.actions import binning
+from workbench.keeping import starting
 
 
 def fingerprint() -> str:
@@ -17,6 +22,13 @@ def fingerprint() -> str:
     return found.hexdigest()
 
 
+def newer_migrations() -> str:
+    """A change of the database this program does not know, for it was made by a newer one; empty where there is none."""
+    loader = MigrationLoader(connection)
+    unknown = sorted(name for app, name in loader.applied_migrations if app == "workbench" and (app, name) not in loader.disk_migrations)
+    return unknown[-1] if unknown else ""
+
+
 class Command(BaseCommand):
     """Bring the data up to date and serve."""
 
@@ -24,7 +36,16 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         """One after the other; assets that have not changed are not compressed again."""
+        if damage := starting.look_at_database():
+            self.stderr.write(starting.what_to_do(damage))
+            call_command("serve")
+            return
+        if newer := newer_migrations():
+            raise CommandError(f"The data was written by a newer program ({newer}); use that one, or name another directory with ZINC_LATCH_DATA=.")
         call_command("migrate", verbosity=0)
+        builds, parts = binning.let_go()
+        if builds or parts:
+            self.stdout.write(f"erased from the bin after {binning.KEPT_DAYS} days: {builds} builds, {parts} parts")
         stamp, wanted = settings.STATIC_ROOT / "collected", fingerprint()
         if not stamp.exists() or stamp.read_text() != wanted:
             call_command("collectstatic", interactive=False, verbosity=0)

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.core.management.base import BaseCommand
+from django.db import transaction
 
 from latchcore.formats.partsfile import read_parts
 from workbench.actions.creating import create_from_file
@@ -21,6 +22,11 @@ class Command(BaseCommand):
         if Build.objects.exists():
             self.stdout.write("The workbench already holds builds; the demo is not loaded again.")
             return
+        # All of it or none: a first start that was cut short begins again here.
+        with transaction.atomic():
+            self._load()
+
+    def _load(self):
         for path in sorted((Path(settings.BASE_DIR) / "demo").glob("*.json"), reverse=True):
             build = create_from_file(path.read_bytes())
             self.stdout.write(f"loaded {build.name}")

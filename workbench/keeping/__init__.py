@@ -1,0 +1,1 @@
+"""How the data is kept: packed revisions, verdicts, copies, integrity, what is thrown away after ninety days."""
