@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from pydantic import ValidationError
+
 from latchcore import preferred
 from latchcore.catalogue import Catalogue, read_part
 from latchcore.catalogue.records import Board, Pin, Record
@@ -15,11 +17,20 @@ from latchcore.spread import Spread, parse_spread
 from latchcore.sums import wiring
 from latchcore.sums.loads import LoadFigures, load_figures
 from latchcore.sums.mosfet import effective_duty
+from latchcore.typed import Refusal, quoted
 
 #: A domain above is hazardous: direct, and rms of alternating voltage [V].
 LOW_DIRECT, LOW_RMS = 60.0, 30.0
 #: Share of those limits that is left where it is damp; least distances along a surface, dry and damp [mm].
 DAMP, CREEPAGE, CREEPAGE_DAMP = 0.5, 6.0, 8.0
+
+
+def _first_of(error: ValueError) -> str:
+    """The first complaint about a record, without its wrapping."""
+    if isinstance(error, ValidationError):
+        first = error.errors()[0]
+        return f"{'.'.join(str(p) for p in first['loc'])} {first['msg'].removeprefix('Value error, ')}".strip()
+    return str(error)
 
 
 @dataclass
@@ -36,7 +47,10 @@ class BuildContext:
             return None
         if key in self.build.parts:
             if key not in self._own:
-                self._own[key] = read_part(self.build.parts[key])
+                try:
+                    self._own[key] = read_part(self.build.parts[key])
+                except ValueError as error:
+                    raise Refusal(f"The record of {quoted(key)} that came with this build cannot be read: {_first_of(error)}") from error
             return self._own[key]
         return self.catalogue.parts.get(key)
 
@@ -54,9 +68,16 @@ class BuildContext:
         return found
 
     def _family(self, family: str) -> list[Record]:
-        own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family}
+        own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family and self._readable(key)}
         generic = self.catalogue.of_family(family)
         return [own.pop(part.id, part) for part in generic] + list(own.values())
+
+    def _readable(self, key: str) -> bool:
+        """Whether a record that travels with the build can be used; one that cannot is nobody's choice."""
+        try:
+            return self.part(key) is not None
+        except Refusal:
+            return False
 
     @cached_property
     def board(self) -> Board | None:

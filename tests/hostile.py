@@ -242,16 +242,20 @@ def _damage(dice: random.Random, data: dict) -> None:
 
 
 def tables(dice: random.Random, count: int, tally: Tally) -> None:
-    """Tables of parts with rows that are ragged, empty, absurd or hostile; several rows a table."""
-    families = ["resistor", "npn", "nmos", "zener", "coupler", "relay", "module", "array", "diode", "load", "nothing", ""]
+    """Tables of parts with rows that are ragged, empty, absurd or hostile beside plain ones; several rows a table."""
+    bases = {raw["family"]: key for key, raw in load_catalogue().raw.items() if raw["family"] != "board"}
+    keys, versions = ["own-a", "own.b", "A B", "\u042f", "x" * 90], ["1", "-3", "9" * 30, "²"]
     done = 0
     while done < count:
-        rows = dice.randint(1, 40)
-        columns = ["key", "version", "family", "title", "base", "value", "quantity", "place"] + dice.sample(["gain_at", "gain_min", "v_ceo", "r_on", "r_on_at", "coil", "channels", "pull_in"], 3)
-        lines = [",".join(columns)]
+        rows, figures = dice.randint(1, 40), dice.sample(["gain_at", "gain_min", "v_ceo", "r_on", "r_on_at", "coil", "channels", "pull_in"], 3)
+        lines = [",".join(["key", "version", "family", "title", "base", "value", "quantity", *figures])]
         for _ in range(rows):
-            row = [dice.choice(["", "", "", "own-a", "own.b", "A B", "\u042f", "x" * 90]), dice.choice(["", "", "1", "-3", "9" * 30, "²"]), dice.choice(families), dice.choice(["", "mine", "ю", "a\tb", "=x"])]
-            row += [dice.choice(["", "npn-45v-500ma", "nothing"]), *(value(dice, Build(name="x")).replace(",", ";").replace('"', "").replace("\n", " ") if dice.random() < 0.3 else "" for _ in range(len(columns) - 5))]
+            family = dice.choice([*bases, "resistor"]) if dice.random() < 0.95 else dice.choice(["nothing", "", "\u042f"])
+            row = ["", "", family, dice.choice(["mine", "ю", "=x"]), bases.get(family, ""), "4k7" if family == "resistor" else "", "3", "", "", ""]
+            if dice.random() < 0.7:
+                place = dice.randrange(len(row))
+                spoilt = {0: keys, 1: versions, 3: ["", "a\tb", "x" * 400], 4: ["", "nothing"]}.get(place, [value(dice, Build(name="x"))])
+                row[place] = dice.choice(spoilt).replace(",", ";").replace('"', "").replace("\n", " ")
             lines.append(",".join(row[: dice.choice([len(row), len(row), len(row) - 2])]))
         done += rows
         tally.tried += rows

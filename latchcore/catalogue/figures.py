@@ -61,6 +61,14 @@ Words = Annotated[str, Field(max_length=200), AfterValidator(_shown)]
 MOST_POINTS = 24
 
 
+class Incoherent(ValueError):
+    """Figures of a record that do not hold together; ``field`` is the one to look at."""
+
+    def __init__(self, message: str, field: str):
+        super().__init__(message)
+        self.field = field
+
+
 class Record(BaseModel):
     """
     A frozen catalogue record; an unknown field is an error, so a misspelt figure cannot pass unread.
@@ -83,13 +91,13 @@ class Record(BaseModel):
             lists = [getattr(self, name) for name in names]
             words = " and ".join(names)
             if not lists[0] or len({len(points) for points in lists}) > 1:
-                raise ValueError(f"the curve of {words} has lists of {', '.join(str(len(p)) for p in lists)} points; expected as many of each, at least one.")
+                raise Incoherent(f"the curve of {words} has lists of {', '.join(str(len(p)) for p in lists)} points; expected as many of each, at least one.", names[0])
             if len(lists[0]) > MOST_POINTS:
-                raise ValueError(f"the curve of {words} has {len(lists[0])} points; expected up to {MOST_POINTS}.")
+                raise Incoherent(f"the curve of {words} has {len(lists[0])} points; expected up to {MOST_POINTS}.", names[0])
             if any(b <= a for a, b in zip(lists[0], lists[0][1:], strict=False)):
-                raise ValueError(f"the curve of {words} does not rise; expected {names[0]} from least to most, each once.")
+                raise Incoherent(f"the curve of {words} does not rise; expected {names[0]} from least to most, each once.", names[0])
         for low, high in self.rising:
             least, most = getattr(self, low), getattr(self, high)
             if least is not None and most is not None and least > most:
-                raise ValueError(f"{low} lies above {high}; expected it at or under that.")
+                raise Incoherent(f"{low} lies above {high}; expected it at or under that.", low)
         return self

@@ -11,7 +11,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.document.edits.registry import plain
+from latchcore.document.edits.registry import field_of, plain
 from latchcore.typed import Refusal
 
 #: Figures a board has besides its name, its power pins and its lines.
@@ -95,7 +95,7 @@ def board_record(draft: BoardDraft, key: str, source: str) -> dict[str, Any]:
             Pin.model_validate(known | {"chip": known.get("chip", name), "header": known.get("header", name)})
         except ValidationError as error:
             first = error.errors()[0]
-            cell = str(first["loc"][0])
+            cell = field_of(error, "id")
             expected = f"“{cells.get('can', '')}” holds what no line does; expected any of {', '.join(CAN)}." if cell == "can" else plain(error)
             raise BoardFileError(f"{name}: {expected}", f"pin:{row}:{cell}") from error
         pins.append(known | {"chip": known.get("chip", name), "header": known.get("header", name)})
@@ -107,7 +107,7 @@ def board_record(draft: BoardDraft, key: str, source: str) -> dict[str, Any]:
     except ValidationError as error:
         first = error.errors()[0]
         says = f"{FIGURE_WORDS.get(str(first['loc'][0]), first['loc'][0])}: not stated; a profile wants every figure." if first["type"] == "missing" else plain(error)
-        raise BoardFileError(says, str(first["loc"][0])) from error
+        raise BoardFileError(says, field_of(error)) from error
     for low, high in (("pin_recommended", "pin_absolute"), ("total_recommended", "total_absolute"), ("idle", "peak")):
         if getattr(board, low) > getattr(board, high):
             raise BoardFileError(f"{FIGURE_WORDS[low]} {given[low]} is above {FIGURE_WORDS[high]} {given[high]}.", low)

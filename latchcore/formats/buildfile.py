@@ -222,6 +222,8 @@ def packed(build: Build, catalogue: Catalogue | None = None) -> Build:
     report = evaluate(build, catalogue)
     used = {part.id for c in report.channels if c.result for part in c.result.parts.values()}
     used |= {build.board} if build.board else set()
+    # A record that stands in a class's place matters unused too: without it the class would be chosen again.
+    used |= {key for key, raw in build.parts.items() if catalogue.raw.get(key, raw) != raw}
     used |= {v for c in build.channels for v in c.stage.settings.values() if v in build.parts or v in catalogue.raw}
     parts = {key: build.parts.get(key) or catalogue.raw[key] for key in sorted(used)}
     return build.model_copy(update={"parts": parts})

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
-from latchcore.document.edits.registry import plain
+from latchcore.document.edits.registry import field_of, plain
 from latchcore.quantity import QuantityError, parse, resistor_code, show
 from latchcore.typed import Refusal, can_be_kept, quoted, whole
 
@@ -227,7 +227,7 @@ def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogu
     except ValidationError as error:
         first = error.errors()[0]
         missing = "is missing; state it, or name a class in “base” to stand in" if first["type"] == "missing" else plain(error)
-        return wrong(str(first["loc"][0]), missing)
+        return wrong(field_of(error), missing)
     except ValueError as error:
         return wrong("base", str(error))
     return Row(line, key, family, title, figures, tuple(given), **rest)

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from latchcore.bench.rework import ReworkError, check, effective
 from latchcore.catalogue import read_part
 from latchcore.document.edits import EditError
-from latchcore.document.edits.registry import plain
+from latchcore.document.edits.registry import field_of, plain
 from latchcore.quantity import plain_number
 from latchcore.typed import can_be_kept, quoted
 from workbench.actions.stocking import StalePart, change, the_part
@@ -47,7 +47,7 @@ def note_seen(key: str, typed: dict[str, str], seen: int) -> None:
     except ValidationError as error:
         first = error.errors()[0]
         said = f"“{typed.get(str(first['loc'][0]), '')[:40]}” is out of range; expected up to 100 mm." if first["type"] in ("greater_than", "less_than_equal") else plain(error)
-        raise EditError(said, str(first["loc"][0])) from error
+        raise EditError(said, field_of(error)) from error
     given = sorted({*part.given, *(n for n in SEEN if typed.get(n, "").strip())})
     _keep(part, seen, f"what was seen on {part.title}", figures, part.reworks, given=given)
 

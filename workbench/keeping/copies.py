@@ -16,7 +16,7 @@ from pathlib import Path
 
 from django.conf import settings
 
-from latchcore.typed import Refusal
+from latchcore.typed import Refusal, in_one_line
 from workbench.keeping.program import PROGRAM
 
 DATABASE, ABOUT = "zinc-latch.sqlite3", "about.json"
@@ -110,7 +110,7 @@ def damage_of(database: Path, thorough: bool = False) -> str | None:
             told = found.execute(f"PRAGMA {'integrity_check' if thorough else 'quick_check'}(3)").fetchall()
     except sqlite3.Error as error:
         return str(error)
-    return None if told == [("ok",)] else "; ".join(str(row[0]) for row in told)
+    return None if told == [("ok",)] else in_one_line("; ".join(str(row[0]) for row in told))
 
 
 def _known_migrations() -> set[str]:

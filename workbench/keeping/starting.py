@@ -36,7 +36,7 @@ def copy_soon() -> None:
     """Make the copy of the day beside the answer, once a day; a copy that fails is logged and tried at the next change."""
     global _COPIED_ON
     today = f"{datetime.now(UTC):%Y-%m-%d}"
-    if _COPIED_ON == today or not settings.COPY_OF_THE_DAY or not _COPYING.acquire(blocking=False):
+    if today == _COPIED_ON or not settings.COPY_OF_THE_DAY or not _COPYING.acquire(blocking=False):
         return
     _COPIED_ON = today
     threading.Thread(target=_copy, name="copy of the day", daemon=True).start()

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from latchcore.bench.rework import ReworkError
 from latchcore.document.edits import EditError
-from latchcore.document.edits.registry import plain
+from latchcore.document.edits.registry import field_of, plain
 from latchcore.formats.partsfile import (
     FAMILIES,
     FIGURE_WORDS,
@@ -37,6 +37,10 @@ from workbench.views.files import read_upload
 
 #: Families whose records are filled in as a form; a board has its own grid.
 FORM_FAMILIES = {key: words for key, words in FAMILIES.items() if key != "board"}
+
+
+#: What is kept of a part besides its figures: name, words, longest, hint.
+REST = (("place", "place", 60, "Box, shelf, bag."), ("price", "price", 20, ""), ("substitutes", "substitutes", 200, "What else would do."))
 
 
 def uses(keys: list[str]) -> dict[str, list[str]]:
@@ -152,7 +156,7 @@ class PartForm(View):
             except ValidationError as error:
                 first = error.errors()[0]
                 message = "Not stated; give it, or choose a class to stand in." if first["type"] == "missing" else plain(error)
-                return wrong(str(first["loc"][0]), message)
+                return wrong(field_of(error), message)
             except ValueError as error:
                 return wrong("base", str(error))
             row = Row(0, key, family, title, figures, tuple(values), **rest)
@@ -177,7 +181,8 @@ class PartForm(View):
         help_ = parts.datasheet.get(family, {}) or parts.datasheet.get(_kin(family), {})
         rows = [(n, FIGURE_WORDS.get(n, n.replace("_", " ")), values.get(n, ""), _shown(stand_in.get(n, "")), help_.get(n)) for n in names]
         page = {"family": family, "words": FAMILIES[family], "part": part, "rows": rows, "classes": classes, "base": base, "title": title,
-                "quantity": request.POST.get("quantity", part.quantity if part else ""), **context}  # fmt: skip
+                "quantity": request.POST.get("quantity", part.quantity if part else ""), "wrong_words": FIGURE_WORDS.get(context.get("wrong_field", ""), ""),
+                "rest": [(n, words, request.POST.get(n, getattr(part, n, "")), most, hint) for n, words, most, hint in REST], **context}  # fmt: skip
         return render(request, "drawer/part.html", page, status=status)
 
 

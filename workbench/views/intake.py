@@ -8,7 +8,7 @@ from django.views import View
 from pydantic import ValidationError
 
 from latchcore.bench.module_test import READINGS, STEPS, SimulatedModule, judge
-from latchcore.document.edits.registry import plain
+from latchcore.document.edits.registry import field_of, plain
 from latchcore.formats.partsfile import Row, build_record, own_key, typed
 from latchcore.quantity import QuantityError, parse, show
 from latchcore.typed import can_be_kept
@@ -56,7 +56,7 @@ class Intake(View):
         try:
             figures = build_record("module", key, title, typed("module", verdict.figures), BASE[verdict.active], catalogue())
         except ValidationError as error:
-            return f"{error.errors()[0]['loc'][0]}: {plain(error)}"
+            return f"{field_of(error)}: {plain(error)}"
         rest = "; the rest as usual for its class" if verdict.open else ""
         figures["source"] = f"bench test: {evidence}"[: 200 - len(rest)] + rest
         stocking.take_in([Row(0, key, "module", title, figures, tuple(verdict.figures), quantity=1)])

@@ -135,6 +135,15 @@ def _place(error: ValidationError) -> str | None:
     return str(place[-1]) if place else None
 
 
+def field_of(error: ValidationError, usual: str = "title") -> str:
+    """The field of a form a complaint belongs to: where it is about a whole record, the first figure it names."""
+    first = error.errors()[0]
+    if first["loc"]:
+        return str(first["loc"][0])
+    named = getattr(first["ctx"].get("error"), "field", None) if first.get("ctx") else None
+    return named or usual
+
+
 @contextmanager
 def _owning():
     """Note what one edit has taken as its own; an edit that carries out others shares what it took."""

@@ -36,6 +36,10 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         """One after the other; assets that have not changed are not compressed again."""
+        stamp, wanted = settings.STATIC_ROOT / "collected", fingerprint()
+        if not stamp.exists() or stamp.read_text() != wanted:
+            call_command("collectstatic", interactive=False, verbosity=0)
+            stamp.write_text(wanted)
         if damage := starting.look_at_database():
             self.stderr.write(starting.what_to_do(damage))
             call_command("serve")
@@ -46,9 +50,5 @@ class Command(BaseCommand):
         builds, parts = binning.let_go()
         if builds or parts:
             self.stdout.write(f"erased from the bin after {binning.KEPT_DAYS} days: {builds} builds, {parts} parts")
-        stamp, wanted = settings.STATIC_ROOT / "collected", fingerprint()
-        if not stamp.exists() or stamp.read_text() != wanted:
-            call_command("collectstatic", interactive=False, verbosity=0)
-            stamp.write_text(wanted)
         call_command("load_demo")
         call_command("serve")

@@ -9,7 +9,6 @@ from waitress.channel import HTTPChannel
 
 from workbench.wsgi import application
 
-
 #: A request that is not whole after this long is ended, however it trickles [s].
 PATIENCE = 10
 
