@@ -3,7 +3,7 @@ PYTHON ?= python3.11
 PY := .venv/bin/python
 export PYTHONDONTWRITEBYTECODE = 1
 
-.PHONY: demo test bench shots check clean schema lock
+.PHONY: demo test bench hostile shots check clean schema lock
 
 .venv/.run: requirements.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
@@ -26,7 +26,10 @@ test: .venv/.test
 	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q
 
 bench: .venv/.test
-	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) scripts/bench.py
+	@ZINC_LATCH_DATA=$$(mktemp -d) ZINC_LATCH_COPIES=no $(PY) scripts/bench.py
+
+hostile: .venv/.test
+	@$(PY) scripts/hostile.py --count 20000 --seconds 900
 
 shots: .venv/.test
 	@scripts/need_chromium.sh

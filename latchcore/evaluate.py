@@ -185,13 +185,14 @@ def _channel(context: ChannelContext) -> ChannelReport:
         return report
     report.result = STAGES[channel.stage.kind].size(context)
     told: list[Finding] = []
+    tried: dict[str, tuple[StageResult, list[Finding]] | None] = {}
     found = guarded(lambda: channel_findings(context, report.result), [], channel.id, f"Checks of {channel.name}", told)
     for finding in found:
         reason = channel.accepted.get(finding.check)
         if reason and finding.acceptable:
             report.accepted.append((finding, reason))
         else:
-            mends = guarded(lambda f=finding: remedies(context, report.result, f, found, _trial(catalogue)), (), channel.id, f"What mends {finding.check}", told)
+            mends = guarded(lambda f=finding: remedies(context, report.result, f, found, _trial(catalogue), tried), (), channel.id, f"What mends {finding.check}", told)
             report.findings.append(replace(finding, remedies=mends))
     if channel.pin is None:
         report.missing = ["pin"]

@@ -35,6 +35,7 @@ from latchcore.formats.partsfile import read_parts  # noqa: E402
 from latchcore.spreading import spread_out  # noqa: E402
 from latchcore.stages import STAGES  # noqa: E402
 from latchcore.transients.coils import release_time  # noqa: E402
+from scripts.bench_life import commits, findings, long_life  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
 from workbench.models import Build, StockPart  # noqa: E402
 
@@ -144,10 +145,17 @@ def web() -> None:
     wide = median(lambda: client.get(f"/builds/{large.pk}/"), 5)
     row("line-up of 64 channels", wide, "ms", None, f"{wide / taken['']:.1f} × that of {len(build.document.channels)}")
     table = "family,title,base,quantity\n" + "".join(f"nmos,part {i},nmos-30v-6a-2v5,1\n" for i in range(5000))
-    taken_in = median(lambda: client.post("/drawer/import/", {"text": table, "confirm": "yes"}), 3)
+
+    def take_in():
+        StockPart.objects.all()._raw_delete("default")
+        client.post("/drawer/import/", {"text": table, "confirm": "yes"})
+
+    taken_in = median(take_in, 3)
     row("5 000 parts from a table, judged and taken in", taken_in / 1e3, "s", 3, f"judging alone: {median(lambda: read_parts(table), 3) / 1e3:.2f} s")
     StockPart.objects.all().delete()
     _weigh(client.get(at).content.decode(), client.get(at + "channels/ch5/").content)
+    commits(row, median)
+    long_life(client, build, row, median)
 
 
 def _text(document: Document) -> str:
@@ -192,6 +200,7 @@ def start() -> None:
 
 if __name__ == "__main__":
     core()
+    findings(row, median)
     web()
     start()
     widths = [max(len(r[i]) for r in ROWS) for i in range(5)]

@@ -54,9 +54,10 @@ def _laid_over(text: str) -> Catalogue:
                 resistors.add(value)
             continue
         if figures and figures != generic.raw.get(key):
-            if trouble_with(figures):
+            try:
+                parts[key], raw[key] = read_part(figures), figures
+            except (ValueError, TypeError):
                 continue
-            parts[key], raw[key] = read_part(figures), figures
         if quantity:
             held.add(key)
     version = hashlib.sha256((generic.version + text).encode()).hexdigest()[:12] if rows else generic.version

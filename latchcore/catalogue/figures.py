@@ -99,5 +99,5 @@ class Record(BaseModel):
         for low, high in self.rising:
             least, most = getattr(self, low), getattr(self, high)
             if least is not None and most is not None and least > most:
-                raise Incoherent(f"{low} lies above {high}; expected it at or under that.", low)
+                raise Incoherent(f"{low} of {least:g} lies above {high} of {most:g}; expected it at or under that.", low)
         return self

@@ -174,7 +174,7 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
 
 def remedies(
     context: ChannelContext, result: StageResult, finding: Finding, standing: list[Finding],
-    trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None],
+    trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None], tried: dict[str, tuple[StageResult, list[Finding]] | None] | None = None,
 ) -> tuple[Remedy, ...]:  # fmt: skip
     """
     The candidates that work: after the edit the finding is gone, no stop has come, and a fix only in the place of a stop.
@@ -187,18 +187,26 @@ def remedies(
         What stands at the channel now
     trial : callable
         Evaluates one channel of a changed build to its result and findings
+    tried : dict, optional
+        What was tried at this channel already, for several findings may be mended by one edit
     """
     from latchcore.document.edits import EditError, apply
 
-    working, build = [], context.around.build
-    for label, edits in candidates(context, result, finding):
-        changed = build
+    def attempt(edits: Edits) -> tuple[StageResult, list[Finding]] | None:
+        changed = context.around.build
         try:
             for name, args in edits:
                 changed, _ = apply(changed, name, args, context.around.catalogue)
         except EditError:
-            continue
-        outcome = trial(changed, context.channel.id)
+            return None
+        return trial(changed, context.channel.id)
+
+    working, tried = [], {} if tried is None else tried
+    for label, edits in candidates(context, result, finding):
+        known = repr(edits)
+        if known not in tried:
+            tried[known] = attempt(edits)
+        outcome = tried[known]
         if outcome is None:
             continue
         after, found = outcome

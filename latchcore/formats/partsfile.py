@@ -15,7 +15,7 @@ from pydantic import ValidationError
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
 from latchcore.document.edits.registry import field_of, plain
-from latchcore.quantity import QuantityError, parse, resistor_code, show
+from latchcore.quantity import QuantityError, parse, parse_any, resistor_code, show
 from latchcore.typed import Refusal, can_be_kept, quoted, whole
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
@@ -117,9 +117,29 @@ def build_record(family: str, key: str, title: str, given: dict[str, Any], base:
             raise ValueError(f"“{base}” is no {FAMILIES[family]} to stand in")
         record |= raw
     record |= {name: value for name, value in given.items() if value not in ("", [])}
-    record |= {"id": key, "family": family, "title": title, "source": f"own part{', the rest as ' + base if base else ''}"}
+    for low, high in PART_FAMILIES[family].rising:
+        # A class that stands in for one end must not lie beyond the end that was given.
+        for stated, other in ((low, high), (high, low)):
+            if stated in given and other in record and other not in given and _above(record.get(low), record.get(high)):
+                record[other] = record[stated]
+    # What is changed of a part of one's own stands on itself: the rest of it stays as it is, where it came from too.
+    source = record.get("source", "own part") if base == key else f"own part{', the rest as ' + base if base else ''}"
+    record |= {"id": key, "family": family, "title": title, "source": source}
     read_part(record)
     return record
+
+
+def _above(low: Any, high: Any) -> bool:
+    """Whether one figure, as text or number, lies above another; no where either is none."""
+    try:
+        return _size(low) > _size(high)
+    except (QuantityError, TypeError, ValueError):
+        return False
+
+
+def _size(figure: Any) -> float:
+    """A figure as a number, whatever its unit."""
+    return float(figure) if isinstance(figure, int | float) else parse_any(str(figure), ("A", "V", ""))[0]
 
 
 def read_parts(text: str, catalogue: Catalogue | None = None, told: Callable[[int, int], None] = lambda done, of: None) -> list[Row]:

@@ -6,9 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.catalogue import load_catalogue
 from latchcore.document.models import Machine
 from latchcore.evaluate import evaluate
-from latchcore.formats.partsfile import PartsFileError, read_parts, write_parts
+from latchcore.formats.partsfile import PartsFileError, build_record, read_parts, write_parts
 from latchcore.standardise import common_resistors, smallest_cover
 from latchcore.stepin import judge
 from tests.core.benches import bench, edited
@@ -110,3 +111,12 @@ def test_where_to_step_in(facts, first, states):
     verdicts = judge(Machine(id="m1", name="Drying fan", **facts))
     assert verdicts[0].key == first and {v.key: v.state for v in verdicts} | states == {v.key: v.state for v in verdicts}
     assert all(v.reason for v in verdicts)
+
+
+@pytest.mark.parametrize("stated, pulse", [({"i_d": "3 A"}, "3 A"), ({"i_d": "3 A", "i_d_pulse": "12 A"}, "12 A"), ({"i_d": "100 mA"}, None)])
+def test_a_pulse_rating_that_stands_in_is_never_below_what_the_part_carries_for_good(stated, pulse):
+    catalogue = load_catalogue()
+    base = min((p for p in catalogue.of_family("nmos")), key=lambda p: p.i_d_pulse)
+    assert base.i_d_pulse < 3.0
+    record = build_record("nmos", "own-x", "mine", stated, base.id, catalogue)
+    assert record["i_d_pulse"] == (pulse or catalogue.raw[base.id]["i_d_pulse"])

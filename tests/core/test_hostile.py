@@ -55,7 +55,7 @@ def test_a_number_of_places_that_is_none_is_refused(places):
     ({"gain_at": ["1 mA", "10 mA"], "gain_min": [100.0]}, "lists of 2, 1 points"), ({"gain_at": [], "gain_min": []}, "at least one"),
     ({"gain_at": ["10 mA", "1 mA"], "gain_min": [100.0, 90.0]}, "does not rise"), ({"gain_at": ["1 mA", "1 mA"], "gain_min": [100.0, 90.0]}, "does not rise"),
     ({"gain_at": ["1 mA"], "gain_min": [0]}, "greater than 0"), ({"gain_at": ["1 mA"], "gain_min": [float("nan")]}, "finite"),
-    ({"i_c": "2 A", "i_c_pulse": "1.99 A"}, "i_c lies above i_c_pulse"),
+    ({"i_c": "2 A", "i_c_pulse": "1.99 A"}, "i_c of 2 lies above i_c_pulse of 1.99"),
 ])  # fmt: skip
 def test_a_transistor_whose_figures_do_not_hold_together_is_no_part(figures, says):
     raw = load_catalogue().raw["npn-45v-500ma"] | figures

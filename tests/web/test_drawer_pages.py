@@ -124,3 +124,14 @@ def test_a_machine_is_noted_before_any_stage(post):
 @pytest.mark.parametrize("data", [{"do": "count", "key": "nothing", "quantity": "1"}, {"do": "melt"}, {"do": "discard", "key": "x"}])
 def test_nonsense_in_the_drawer(client, db, data):
     assert client.post(reverse("drawer"), data).status_code == 422
+
+
+def test_a_part_that_is_there_is_changed_in_one_figure_and_the_rest_of_it_stays(client, db):
+    data = {"family": "nmos", "base": "nmos-30v-6a-2v5", "title": "mine", "i_d": "5 A", "v_ds": "40 V", "quantity": "3"}
+    client.post(reverse("part"), data)
+    part = StockPart.objects.get()
+    form = client.get(reverse("part"), {"key": part.key}).content.decode()
+    assert 'value="5 A"' in form and f'name="base" value="{part.key}"' in form
+    answer = client.post(reverse("part"), {"family": "nmos", "key": part.key, "version": 1, "title": "mine", "i_d": "4 A", "v_ds": "40 V", "quantity": "3"})
+    part.refresh_from_db()
+    assert answer.status_code == 302 and part.figures["i_d"] == "4 A" and part.figures["v_gs_max"] == "12 V" and "nmos-30v-6a-2v5" in part.figures["source"]

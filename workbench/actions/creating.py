@@ -19,7 +19,7 @@ def begin(document: Document, summary: str) -> Build:
     build = Build.objects.create(name=document.name)
     move_head(build, write_revision(build, document, "begin", summary), document.name, 0)
     build.__dict__["document"] = document
-    judge(build)
+    judge(build, new=True)
     return build
 
 

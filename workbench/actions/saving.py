@@ -41,7 +41,7 @@ def save(build: Build, document: Document, action: str, summary: str, seen: int)
         move_head(build, write_revision(build, document, action, summary), document.name, seen)
         # The document was validated to be saved; it need not be read back for the answer.
         build.__dict__["document"] = document
-        judge(build)
+        judge(build, new=True)
 
 
 def follow_verdict(build: Build) -> None:

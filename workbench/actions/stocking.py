@@ -80,7 +80,7 @@ def change(part: StockPart, seen: int, summary: str, **fields) -> StockPart:
 
 def compared(rows: list[Row]) -> list[tuple[Row, str]]:
     """What taking in each row would do: added, changed, same, or refused."""
-    known = {p.key: p for p in StockPart.objects.all()}
+    known = {p.key: p for p in StockPart.objects.filter(key__in={row.key for row in rows})}
     return [(row, "refused") if row.error else _compare(row, known.get(row.key)) for row in rows]
 
 
@@ -141,7 +141,8 @@ def _said(changes) -> str:
     if len(changes) == 1:
         before, after = changes[0]
         return f"{'put in' if before is None else 'changed'} {after.title}"
-    return f"{sum(b is None for b, _ in changes)} parts put in, {sum(b is not None for b, _ in changes)} changed"
+    counts = ((sum(b is None for b, _ in changes), "put in"), (sum(b is not None for b, _ in changes), "changed"))
+    return "parts: " + ", ".join(f"{many} {what}" for many, what in counts if many)
 
 
 def discard(key: str, seen: int) -> str:

@@ -113,6 +113,16 @@ def damage_of(database: Path, thorough: bool = False) -> str | None:
     return None if told == [("ok",)] else in_one_line("; ".join(str(row[0]) for row in told))
 
 
+def head_of(database: Path) -> str | None:
+    """What is wrong with the first page of a database, or ``None``; quick however large it is."""
+    try:
+        with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True, timeout=10)) as found:
+            found.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()
+    except sqlite3.Error as error:
+        return in_one_line(str(error))
+    return None
+
+
 def _known_migrations() -> set[str]:
     return {path.stem for path in (Path(__file__).parent.parent / "migrations").glob("0*.py")}
 

@@ -30,7 +30,7 @@ def pack(text: bytes, base: bytes | None = None) -> bytes:
     (True, True, 1)
     """
     dictionary = zstandard.ZstdCompressionDict(base, dict_type=zstandard.DICT_TYPE_RAWCONTENT) if base else None
-    return zstandard.ZstdCompressor(level=9 if base is None else 12, dict_data=dictionary).compress(text)
+    return zstandard.ZstdCompressor(level=9 if base is None else 3, dict_data=dictionary).compress(text)
 
 
 def unpack(body: bytes, base: bytes | None = None) -> bytes:

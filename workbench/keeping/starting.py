@@ -13,6 +13,8 @@ from workbench.keeping import copies
 LOG = logging.getLogger("zinc_latch.faults")
 #: What is wrong with the database, found at the start; pages then say so and nothing is written.
 DAMAGE = ""
+#: A database up to this size is looked through before anything is served [bytes].
+SMALL = 20_000_000
 _COPIED_ON = ""
 _COPYING = threading.Lock()
 
@@ -23,6 +25,24 @@ def look_at_database() -> str:
     path = copies.database_path()
     DAMAGE = (copies.damage_of(path) or "") if path.exists() and path.stat().st_size else ""
     return DAMAGE
+
+
+def look_at_start() -> str:
+    """
+    Look at the database as the program starts: a small one whole before it serves, a large one beside it.
+
+    What is found beside it is said in the terminal and on the next page.
+    """
+    path = copies.database_path()
+    if not path.exists() or path.stat().st_size < SMALL:
+        return look_at_database()
+    threading.Thread(target=_look_beside, name="integrity", daemon=True).start()
+    return copies.head_of(path) or ""
+
+
+def _look_beside() -> None:
+    if damage := look_at_database():
+        LOG.error(what_to_do(damage))
 
 
 def what_to_do(damage: str) -> str:

@@ -19,15 +19,15 @@ def write_revision(build: Build, document: Document, action: str, summary: str) 
     number = (build.revisions.aggregate(most=Max("number"))["most"] or 0) + 1
     text = packing.text_of(document.model_dump(mode="json", exclude_none=True))
     base = (build.head.base if build.head.base_id else build.head) if build.head_id else None
-    body = packing.pack(text)
+    body = b""
     if base is not None:
         try:
-            small = packing.pack(text, base.text)
+            body = packing.pack(text, base.text)
         except ValueError:
             # The base is damaged: what is written now must not rest on it.
             base = None
-        else:
-            base, body = (None, body) if packing.begins_anew(small, body) else (base, small)
+    if base is None or packing.begins_anew(body, base.body):
+        base, body = None, packing.pack(text)
     return Revision.objects.create(build=build, number=number, parent=build.head, base=base, body=body, action=action, summary=summary[:300])
 
 
@@ -44,8 +44,12 @@ def uses_of(report: Report) -> dict[str, list[str]]:
     return found
 
 
-def judge(build: Build) -> Verdict:
-    """Work out a build's head and keep what was found; a build that cannot be read or worked out has its trouble kept."""
+def judge(build: Build, new: bool = False) -> Verdict:
+    """
+    Work out a build's head and keep what was found; a build that cannot be read or worked out has its trouble kept.
+
+    ``new`` says that the head was just written, inside a transaction of the caller's, so that nothing is known of it yet.
+    """
     verdict = Verdict(revision=build.head, program=PROGRAM)
     try:
         report = build.report
@@ -56,6 +60,10 @@ def judge(build: Build) -> Verdict:
         verdict.trouble = f"cannot be read: {error}"[:300]
     except Exception as error:
         verdict.trouble = in_one_line(f"cannot be worked out: {type(error).__name__} {error}")[:300]
+    if new:
+        verdict.save(force_insert=True)
+        follow_uses(build, verdict.uses)
+        return verdict
     with transaction.atomic():
         known = Verdict.objects.filter(revision=build.head)
         fields = {f: getattr(verdict, f) for f in ("program", "channels", "rails", "open_facts", "counts", "sound", "trouble", "uses")}
@@ -71,5 +79,6 @@ def follow_uses(build: Build, uses: dict[str, list[str]]) -> None:
     there = dict(build.uses.values_list("key", "letters"))
     if wanted == there:
         return
-    build.uses.exclude(key__in=[k for k in wanted if wanted[k] == there.get(k)]).delete()
+    if gone := [key for key, letters in there.items() if wanted.get(key) != letters]:
+        build.uses.filter(key__in=gone)._raw_delete("default")
     PartUse.objects.bulk_create([PartUse(build=build, key=k, letters=v) for k, v in wanted.items() if v != there.get(k)])

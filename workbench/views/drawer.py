@@ -119,7 +119,7 @@ class PartForm(View):
             return redirect("drawer")
         part = StockPart.objects.filter(key=data.get("key", "")[:64], binned=None).first()
         seen = stocking.seen_version(data.get("version", ""))
-        title, base = data.get("title", "").strip()[:120], data.get("base", "")
+        title, base = data.get("title", "").strip()[:120], data.get("base", "") or (part.key if part else "")
         names = ["value"] if family == "resistor" else fields_of(family)
         values = {name: data.get(name, "").strip() for name in names if data.get(name, "").strip()}
         quantity = data.get("quantity", "").strip() or "0"
@@ -175,7 +175,7 @@ class PartForm(View):
         """The form with help and with what stands in."""
         parts = catalogue()
         classes = [p for p in parts.parts.values() if getattr(p, "family", "") == family and not p.id.startswith("own-")]
-        base = base or (classes[0].id if classes and not part else "")
+        base = base or (part.key if part else classes[0].id if classes else "")
         stand_in = parts.raw.get(base, {})
         names = ["value"] if family == "resistor" else fields_of(family)
         help_ = parts.datasheet.get(family, {}) or parts.datasheet.get(_kin(family), {})

@@ -6,6 +6,7 @@ import inspect
 from collections.abc import Callable
 from contextlib import contextmanager
 from contextvars import ContextVar
+from functools import lru_cache
 from typing import Any
 
 from pydantic import ValidationError
@@ -71,6 +72,15 @@ def validated(model: type, data: dict[str, Any]):
         raise EditError(plain(error), _place(error)) from error
 
 
+@lru_cache(maxsize=256)
+def _takes(function: Callable[..., str]) -> tuple[str, frozenset[str], frozenset[str], bool]:
+    """What an edit calls the build, the arguments it knows, those it must have, and whether it takes others too."""
+    build_name, *parameters = inspect.signature(function).parameters.values()
+    open_ended = any(p.kind is p.VAR_KEYWORD for p in parameters)
+    wanted = frozenset(p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD)
+    return build_name.name, frozenset(p.name for p in parameters), wanted, open_ended
+
+
 def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | None = None) -> tuple[Build, str]:
     """
     Carry out one named edit on a copy of a build.
@@ -105,13 +115,9 @@ def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | 
     function = EDITS.get(name)
     if function is None:
         raise EditError(f"There is no edit called “{name}”.")
-    (build_name, *_), parameters = inspect.signature(function).parameters, list(inspect.signature(function).parameters.values())[1:]
-    open_ended = any(p.kind is p.VAR_KEYWORD for p in parameters)
-    known = {p.name for p in parameters}
-    unknown = [key for key in args if key not in known]
-    absent = [p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD and p.name not in args]
+    build_name, known, wanted, open_ended = _takes(function)
     # The build itself is never an argument, whatever a form calls its fields.
-    if (unknown and not open_ended) or absent or build_name in args:
+    if (not open_ended and any(key not in known for key in args)) or any(key not in args for key in wanted) or build_name in args:
         raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(map(quoted, args))) or 'nothing'}.")
     for key, value in args.items():
         if not can_be_kept(str(key)) or (value is not None and not (isinstance(value, str) and can_be_kept(value, lines=True))):

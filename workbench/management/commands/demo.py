@@ -40,7 +40,7 @@ class Command(BaseCommand):
         if not stamp.exists() or stamp.read_text() != wanted:
             call_command("collectstatic", interactive=False, verbosity=0)
             stamp.write_text(wanted)
-        if damage := starting.look_at_database():
+        if damage := starting.look_at_start():
             self.stderr.write(starting.what_to_do(damage))
             call_command("serve")
             return
