@@ -1,6 +1,9 @@
 """What every test stands on."""
 
-import os
+import pytest
 
-# Copies of the day are made by the tests that are about them.
-os.environ.setdefault("ZINC_LATCH_COPIES", "no")
+
+@pytest.fixture(autouse=True)
+def no_copies_unasked(settings):
+    """Copies of the day are made by the tests that are about them."""
+    settings.COPY_OF_THE_DAY = False

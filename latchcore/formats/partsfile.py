@@ -16,7 +16,7 @@ from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
 from latchcore.document.edits.registry import field_of, plain
 from latchcore.quantity import QuantityError, parse, parse_any, resistor_code, show
-from latchcore.typed import Refusal, can_be_kept, quoted, whole
+from latchcore.typed import Refusal, can_be_kept, in_one_line, quoted, whole
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
 STEADY = ("key", "version", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
@@ -215,7 +215,7 @@ def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogu
     family, title = cells.get("family", "").lower(), cells.get("title", "")[:120]
 
     def wrong(column: str, error: str) -> Row:
-        return Row(line, cells.get("key", ""), family, title or cells.get("value", ""), column=column, error=error)
+        return Row(line, cells.get("key", ""), family, title or cells.get("value", ""), column=column, error=in_one_line(error))
 
     if too_wide:
         return wrong("", "The row has more cells than the header has columns.")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from latchcore.catalogue import in_use
 from latchcore.checks.pins import usable
 from latchcore.context import BuildContext
@@ -208,6 +210,8 @@ def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: 
     return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
 
 
+#: How the id of a finding is written.
+FINDING_ID = re.compile(r"[A-Z][0-9]{1,2}")
 GUARDS = ("unattended", "limit", "second_contactor", "on_return", "way_out")
 
 
@@ -227,6 +231,8 @@ def set_guards(build: Build, channel: str, **facts: str) -> str:
 def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
     """Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn."""
     found = the_channel(build, channel)
+    if FINDING_ID.fullmatch(check) is None:
+        raise EditError(f"{quoted(check)} is no finding; expected its id, such as “D9”.", "check")
     if not reason.strip():
         raise EditError("Nothing was typed; expected the reason, so that it can be judged later.", "reason")
     reread(found, Channel, accepted=found.accepted | {check: reason.strip()})
