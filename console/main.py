@@ -7,7 +7,7 @@ import json
 import sys
 from pathlib import Path
 
-from latchcore.evaluate import evaluate
+from latchcore.advice.mending import advised
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, json_schema, read_build
 from latchcore.formats.reportfile import report_data, report_text
 
@@ -44,7 +44,7 @@ def _check(name: str, as_json: bool) -> int:
     except BuildFileError as error:
         print(f"zinc-latch: {name}: {' '.join(str(error).split())}", file=sys.stderr)
         return UNUSABLE
-    report = evaluate(build)
+    report = advised(build)
     if as_json:
         print(json.dumps(report_data(report), indent=2, ensure_ascii=False))
     else:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 
 from drawings.svg import Canvas
-from latchcore.barriers import BarrierMap, Island
-from latchcore.quantity import show
+from latchcore.figures.quantity import show
+from latchcore.whole.barriers import BarrierMap, Island
 
 WIDTH, LEFT, RIGHT, TALL, GAP = 760, 250, 420, 86, 18
 

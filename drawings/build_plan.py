@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from drawings.svg import Canvas, number
-from latchcore.context import BuildContext
-from latchcore.quantity import show
-from latchcore.report import Report
-from latchcore.wiring import module_numbers
+from latchcore.design.context import BuildContext
+from latchcore.design.report import Report
+from latchcore.figures.quantity import show
+from latchcore.whole.wire_list import module_numbers
 
 WIDTH, ROW, HEAD = 760, 30, 40
 BOARD, BETWEEN, LOADS, RAILS = (8, 150), (232, 210), (520, 232), 34

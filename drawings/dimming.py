@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from drawings.svg import Canvas, number
-from latchcore.quantity import digits
+from latchcore.figures.quantity import digits
 from latchcore.sums import phase
 
 WIDTH, HEIGHT, LEFT, TOP, RIGHT, BOTTOM = 760, 250, 54, 18, 20, 40

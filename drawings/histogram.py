@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from drawings.svg import Canvas, number
-from latchcore.quantity import show
-from latchcore.spreading import Spreading
+from latchcore.advice.spreading import Spreading
+from latchcore.figures.quantity import show
 
 
 def histogram(found: Spreading, width: float = 720, height: float = 250) -> str:

@@ -6,8 +6,8 @@ from drawings import symbols
 from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line, resistor
 from drawings.plans import clamp_at, coupler_at, transistor_at
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
-from latchcore.report import StageResult
 
 
 def _line(c: Canvas, result: StageResult, channel: Channel, symbol: str, plus: float, minus: float, x: float = 430) -> tuple[str, str]:

@@ -7,8 +7,8 @@ from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, r
 from drawings.plans import load_at, transistor_at
 from drawings.relay import coil_side
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
-from latchcore.report import StageResult
 
 
 def triac(c: Canvas, x: float, y: float) -> None:

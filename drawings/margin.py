@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from drawings.svg import Canvas, number
-from latchcore.quantity import show
-from latchcore.report import Measure
+from latchcore.design.report import Measure
+from latchcore.figures.quantity import show
 
 
 def margin_bar(measure: Measure, width: float = 240, compact: bool = False) -> str:

@@ -7,9 +7,9 @@ from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, r
 from drawings.plans import load_at, transistor_at
 from drawings.relay import _load_clamp, contact_side
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
-from latchcore.quantity import resistor_code
-from latchcore.report import StageResult
+from latchcore.figures.quantity import resistor_code
 
 
 def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:

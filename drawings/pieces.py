@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from drawings import symbols
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
-from latchcore.netlist import Part
-from latchcore.report import StageResult
+from latchcore.metal.netlist import Part
 
 
 def begin(c: Canvas, part: Part) -> None:

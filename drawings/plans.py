@@ -5,8 +5,8 @@ from __future__ import annotations
 from drawings import symbols
 from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line, resistor
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
-from latchcore.report import StageResult
 
 
 def load_at(

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from drawings.svg import Canvas, number
-from latchcore.quantity import show
-from latchcore.rails import RailReport
+from latchcore.figures.quantity import show
+from latchcore.whole.rails import RailReport
 
 BOX, STEP, ROW, HEAD, MOST = 210, 256, 19, 82, 7
 

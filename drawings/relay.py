@@ -6,8 +6,8 @@ from drawings import symbols
 from drawings.pieces import begin, ground, hold_at, named, pin_and_series, pulled_down, rail_line
 from drawings.plans import clamp_at, load_at, transistor_at
 from drawings.svg import Canvas
+from latchcore.design.report import StageResult, State
 from latchcore.document.models import Channel
-from latchcore.report import StageResult, State
 
 
 def contact(c: Canvas, x: float, y: float, closed: bool, changeover: bool = True, no_label: str = "NO") -> None:

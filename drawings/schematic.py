@@ -6,11 +6,11 @@ from drawings import line_plans, mains_plans, module, plans, relay, symbols
 from drawings.pieces import begin, hold_at, named, named_part, rail_line
 from drawings.svg import Canvas
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
+from latchcore.design.context import BuildContext
+from latchcore.design.report import StageResult
 from latchcore.document.models import Build, Channel
-from latchcore.quantity import show
-from latchcore.report import StageResult
-from latchcore.wiring import node_numbers
+from latchcore.figures.quantity import show
+from latchcore.whole.wire_list import node_numbers
 
 
 def schematic(result: StageResult, build: Build, channel: Channel) -> str:

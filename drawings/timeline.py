@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from drawings.svg import Canvas, number
-from latchcore.quantity import show
-from latchcore.timeline import STORIES, Moment, Row
+from latchcore.figures.quantity import show
+from latchcore.whole.timeline import STORIES, Moment, Row
 
 LABEL, CELL, HEAD, GAP = 132, 40, 112, 8
 COLUMNS = [(story, n, words) for story, parts in STORIES for n, (words, *_) in enumerate(parts)]

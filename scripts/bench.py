@@ -26,15 +26,15 @@ from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
+from latchcore.advice.spreading import spread_out  # noqa: E402
 from latchcore.catalogue import load_catalogue  # noqa: E402
-from latchcore.context import BuildContext  # noqa: E402
-from latchcore.document.edits import apply  # noqa: E402
+from latchcore.design.context import BuildContext  # noqa: E402
 from latchcore.document.models import Build as Document  # noqa: E402
+from latchcore.edits import apply  # noqa: E402
 from latchcore.evaluate import evaluate_afresh  # noqa: E402
 from latchcore.formats.partsfile import read_parts  # noqa: E402
-from latchcore.spreading import spread_out  # noqa: E402
 from latchcore.stages import STAGES  # noqa: E402
-from latchcore.transients.coils import release_time  # noqa: E402
+from latchcore.sums.coils import release_time  # noqa: E402
 from scripts.bench_life import commits, findings, long_life  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
 from workbench.models import Build, StockPart  # noqa: E402

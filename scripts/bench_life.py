@@ -7,9 +7,10 @@ from collections.abc import Callable
 
 from django.db import connection
 
+from latchcore.advice.mending import advise_afresh
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import apply
 from latchcore.document.models import Build as Document
+from latchcore.edits import apply
 from latchcore.evaluate import evaluate_afresh
 from workbench.actions.creating import begin
 from workbench.actions.editing import edit_build
@@ -32,7 +33,7 @@ def findings(row: Callable, median: Callable) -> None:
     """Time over channels full of findings."""
     catalogue = load_catalogue()
     builds = {n: full_of_findings(n) for n in (32, 64, 128)}
-    taken = {n: min(median(lambda b=b: evaluate_afresh(b, catalogue), 3) for _ in range(2)) for n, b in builds.items()}
+    taken = {n: min(median(lambda b=b: advise_afresh(b, evaluate_afresh(b, catalogue), catalogue), 3) for _ in range(2)) for n, b in builds.items()}
     many = len(evaluate_afresh(builds[128], catalogue).all_findings)
     row("128 channels full of findings against 32", taken[128] / taken[32], "×", 4.5, f"{many} findings with their remedies in {taken[128]:.0f} ms")
     row("64 channels with four findings each, cold", taken[64], "ms", 200, f"{taken[64] / 64:.1f} ms a channel, every remedy tried")

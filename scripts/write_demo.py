@@ -3,8 +3,8 @@
 from pathlib import Path
 
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import apply
 from latchcore.document.models import Build
+from latchcore.edits import apply
 from latchcore.formats.buildfile import write_build
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"

@@ -11,18 +11,18 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from latchcore.catalogue import load_catalogue, read_part
-from latchcore.document.edits import EDITS, EditError, apply
-from latchcore.document.edits.building import WORDS
-from latchcore.document.edits.channels import GUARDS, LOAD_FIELDS, SWITCHING
-from latchcore.document.edits.inputs import INPUT_FIELDS
-from latchcore.document.edits.rails import RAIL_FIELDS
+from latchcore.design.faults import UNWORKED
 from latchcore.document.models import Build
+from latchcore.edits import EDITS, EditError, apply
+from latchcore.edits.building import WORDS
+from latchcore.edits.channels import GUARDS, LOAD_FIELDS, SWITCHING
+from latchcore.edits.inputs import INPUT_FIELDS
+from latchcore.edits.rails import RAIL_FIELDS
 from latchcore.evaluate import evaluate
-from latchcore.faults import UNWORKED
+from latchcore.figures.quantity import UNITS
 from latchcore.formats.buildfile import BuildFileError, read_build, write_build
 from latchcore.formats.partsfile import PartsFileError, fields_of, read_parts
 from latchcore.formats.reportfile import report_data
-from latchcore.quantity import UNITS
 from latchcore.stages import STAGES
 
 ROOT = Path(__file__).parent.parent

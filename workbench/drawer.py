@@ -13,7 +13,7 @@ from functools import lru_cache
 from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, Stock, load_catalogue, read_part
-from latchcore.document.edits.registry import plain
+from latchcore.edits.registry import plain
 
 _HELD: ContextVar[Catalogue | None] = ContextVar("catalogue of this answer", default=None)
 

@@ -11,8 +11,8 @@ from django.http import Http404, HttpRequest
 from django.shortcuts import render
 from django.utils.cache import add_never_cache_headers
 
-from latchcore.faults import number_of
-from latchcore.typed import in_one_line
+from latchcore.design.faults import number_of
+from latchcore.figures.typed import in_one_line
 from workbench.keeping import starting
 
 LOG = logging.getLogger("zinc_latch.faults")

@@ -9,13 +9,14 @@ from typing import Any
 from django.db import models
 from pydantic import ValidationError
 
-from latchcore.document.edits.registry import plain
+from latchcore.advice.mending import advised
+from latchcore.design.report import Report
 from latchcore.document.models import Build as Document
+from latchcore.edits.kept import kept_catalogue
+from latchcore.edits.registry import plain
 from latchcore.evaluate import evaluate
+from latchcore.figures.typed import Refusal, in_one_line
 from latchcore.formats.buildfile import open_document
-from latchcore.kept import kept_catalogue
-from latchcore.report import Report
-from latchcore.typed import Refusal, in_one_line
 from workbench.keeping import packing
 
 
@@ -52,7 +53,12 @@ class Build(models.Model):
 
     @cached_property
     def report(self) -> Report:
-        """Its report, worked out against the figures it has kept."""
+        """Its report with what mends each finding, worked out against the figures it has kept."""
+        return advised(self.document, kept_catalogue(self.document))
+
+    @cached_property
+    def findings(self) -> Report:
+        """Its report without what mends the findings: all that a list or a verdict wants."""
         return evaluate(self.document, kept_catalogue(self.document))
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from django.core.paginator import Page, Paginator
 from django.http import HttpRequest
 
-from latchcore.typed import whole
+from latchcore.figures.typed import whole
 
 PER_PAGE = 30
 #: A search is a few words, not a document.

@@ -6,10 +6,10 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from latchcore.checks.fuses import as_stated
+from latchcore.design.report import Report
 from latchcore.document.models import Rail
-from latchcore.quantity import show
-from latchcore.report import Report
+from latchcore.figures.quantity import show
+from latchcore.findings.fuses import as_stated
 from workbench.models import StockPart
 
 

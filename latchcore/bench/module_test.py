@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from latchcore.catalogue.records import Module
-from latchcore.quantity import digits
+from latchcore.figures.quantity import digits
 
 #: The steps in their order: key, what to do, what to write down, the possible answers (none: a reading).
 STEPS = (

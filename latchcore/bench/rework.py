@@ -7,8 +7,8 @@ from typing import Any
 
 from latchcore.catalogue import read_part
 from latchcore.catalogue.records import Module
-from latchcore.quantity import QuantityError, digits, parse, show
-from latchcore.typed import Refusal
+from latchcore.figures.quantity import QuantityError, digits, parse, show
+from latchcore.figures.typed import Refusal
 
 #: What can be changed: words, and the unit of its value where it has one.
 KINDS = {

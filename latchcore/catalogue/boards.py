@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from latchcore.catalogue.figures import Amperes, OhmSpread, Record, Seconds, Volts, VoltSpread, Words, ZeroVolts
+from latchcore.catalogue.fields import Amperes, OhmSpread, Record, Seconds, Volts, VoltSpread, Words, ZeroVolts
 
 
 class Pin(BaseModel):

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.catalogue.figures import Amperes, Celsius, Kelvins_per_watt, OhmSpread, Plain, Record, Volts, VoltSpread
+from latchcore.catalogue.fields import Amperes, Celsius, Kelvins_per_watt, OhmSpread, Plain, Record, Volts, VoltSpread
 
 
 class AcSwitch(Record):

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.catalogue.figures import (
+from latchcore.catalogue.fields import (
     Amperes,
     Celsius,
     Coulombs,

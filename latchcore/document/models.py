@@ -6,8 +6,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from latchcore.quantity import QuantityError, hold_to_range, parse, parse_any
-from latchcore.spread import parse_spread
+from latchcore.figures.quantity import QuantityError, hold_to_range, parse, parse_any
+from latchcore.figures.spread import parse_spread
 
 FORMAT = "zinc-latch-build"
 SCHEMA_VERSION = 2

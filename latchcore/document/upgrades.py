@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from latchcore.document.models import SCHEMA_VERSION
-from latchcore.typed import Refusal
+from latchcore.figures.typed import Refusal
 
 #: Gives the record of a class that stands in for figures an older program did not ask for: (family, id) to its text form.
 StandIn = Callable[[str, str], dict[str, Any]]

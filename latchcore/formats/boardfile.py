@@ -11,8 +11,8 @@ from typing import Any
 from pydantic import ValidationError
 
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.document.edits.registry import field_of, plain
-from latchcore.typed import Refusal
+from latchcore.edits.registry import field_of, plain
+from latchcore.figures.typed import Refusal
 
 #: Figures a board has besides its name, its power pins and its lines.
 FIGURES = tuple(n for n in Board.model_fields if n not in ("id", "title", "source", "family", "power_pins", "pins"))

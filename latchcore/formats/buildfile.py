@@ -9,14 +9,14 @@ from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import PART_FAMILIES
-from latchcore.context import BuildContext
-from latchcore.document.edits.registry import plain
+from latchcore.design.context import BuildContext
 from latchcore.document.models import FORMAT, Build
 from latchcore.document.upgrades import VersionError, upgraded
+from latchcore.edits.registry import plain
 from latchcore.evaluate import evaluate
+from latchcore.figures.quantity import QuantityError
+from latchcore.figures.typed import Refusal, can_be_kept
 from latchcore.formats.references import hold_references
-from latchcore.quantity import QuantityError
-from latchcore.typed import Refusal, can_be_kept
 
 MOST_BYTES = 2_000_000
 MOST_DEPTH = 12

@@ -14,9 +14,9 @@ from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
-from latchcore.document.edits.registry import field_of, plain
-from latchcore.quantity import QuantityError, parse, parse_any, resistor_code, show
-from latchcore.typed import Refusal, can_be_kept, in_one_line, quoted, whole
+from latchcore.edits.registry import field_of, plain
+from latchcore.figures.quantity import QuantityError, parse, parse_any, resistor_code, show
+from latchcore.figures.typed import Refusal, can_be_kept, in_one_line, quoted, whole
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
 STEADY = ("key", "version", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")

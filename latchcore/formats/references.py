@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from latchcore.document.models import Build
-from latchcore.quantity import QuantityError, parse
+from latchcore.figures.quantity import QuantityError, parse
 from latchcore.senses.levels import number
 
 

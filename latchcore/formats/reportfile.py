@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from latchcore.quantity import show
-from latchcore.report import ChannelReport, Finding, Measure, Report
+from latchcore.design.report import ChannelReport, Finding, Measure, Report
+from latchcore.figures.quantity import show
 
 REPORT_FORMAT, REPORT_VERSION = "zinc-latch-report", 1
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from latchcore.quantity import parse, resistor_code, show
-from latchcore.report import Measure, Sized
-from latchcore.senses.frame import VDD, InputContext, InputReport
-from latchcore.windows import Bound, resistor_window
+from latchcore.design.report import Measure, Sized
+from latchcore.figures.quantity import parse, resistor_code, show
+from latchcore.figures.windows import Bound, resistor_window
+from latchcore.pieces.sensing import VDD, InputContext, InputReport
 
 #: Capacitance from a signal lead to a mains lead beside it [F/m], the mains they meet at worst, and its frequency.
 COUPLING, LINE_VOLTS, LINE_FREQUENCY = 10e-12, 253.0, 60.0

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore import preferred
-from latchcore.quantity import QuantityError, digits, parse, plain_number, resistor_code, show
-from latchcore.report import Measure, Sized
+from latchcore.design.report import Measure, Sized
+from latchcore.figures import preferred
+from latchcore.figures.quantity import QuantityError, digits, parse, plain_number, resistor_code, show
+from latchcore.figures.typed import quoted
+from latchcore.pieces.frame import UNPOWERED_PIN
+from latchcore.pieces.sensing import VDD, InputContext, InputReport
 from latchcore.senses.contacts import hold_open, join_pulled
-from latchcore.senses.frame import VDD, InputContext, InputReport
-from latchcore.stages.frame import UNPOWERED_PIN
-from latchcore.typed import quoted
 
 #: A scale of a knob goes no further than this either way.
 MOST_SCALE = 1e9

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from latchcore import preferred
-from latchcore.quantity import parse, resistor_code, show
-from latchcore.report import Measure, Sized
-from latchcore.senses.frame import VDD, InputContext, InputReport
+from latchcore.design.report import Measure, Sized
+from latchcore.figures import preferred
+from latchcore.figures.quantity import parse, resistor_code, show
+from latchcore.pieces.sensing import VDD, InputContext, InputReport
 
 #: Pull-up at the pin [Ω].
 PULL = 10e3

@@ -1,5 +1,6 @@
 """One module a drive stage, all with the same small interface: ``suits``, ``size`` (which joins the netlist), ``traits``."""
 
+from latchcore.design.kinds import STAGES, missing_facts
 from latchcore.stages import (
     analogue_pot,
     analogue_pwm,
@@ -31,9 +32,9 @@ from latchcore.stages import (
     triac_coupler,
     wide_input,
 )
-from latchcore.stages.base import Stage
 
-STAGES: dict[str, Stage] = {
+__all__ = ["STAGES", "missing_facts"]
+STAGES |= {
     stage.kind: stage
     for stage in (
         npn_low_side, nmos_low_side, darlington_low_side, array_low_side, pmos_high_side, pnp_high_side,
@@ -43,8 +44,3 @@ STAGES: dict[str, Stage] = {
     )
 }  # fmt: skip
 
-
-def missing_facts(context) -> list[str]:
-    """What must be said before the channel's stage can be computed."""
-    own = getattr(STAGES[context.channel.stage.kind], "missing", None)
-    return own(context) if own else context.missing

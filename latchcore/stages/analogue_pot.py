@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import DigitalPot
-from latchcore.context import ChannelContext
-from latchcore.quantity import show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import lines
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, join_pin, model_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import show
+from latchcore.pieces import lines
+from latchcore.pieces.frame import Traits, add_part, join_pin, model_only
 
 kind = "analogue_pot"
 title = "Digital potentiometer"

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.preferred import between
-from latchcore.quantity import resistor_code, show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import lines
-from latchcore.stages.base import Setting
-from latchcore.stages.drivers import COUPLER_SETTINGS, coupler
-from latchcore.stages.frame import Traits, add_part, model_only, pwm_measure
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.preferred import between
+from latchcore.figures.quantity import resistor_code, show
+from latchcore.pieces import lines
+from latchcore.pieces.drivers import COUPLER_SETTINGS, coupler
+from latchcore.pieces.frame import Traits, add_part, model_only, pwm_measure
 
 kind = "analogue_pwm"
 title = "Filtered PWM through a coupler"

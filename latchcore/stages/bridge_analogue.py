@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import AnalogueSwitch
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import lines, low_side
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, join_pin, model_only, pwm_measure
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import resistor_code, show
+from latchcore.pieces import lines, low_side
+from latchcore.pieces.frame import Traits, add_part, join_pin, model_only, pwm_measure
 
 kind = "bridge_analogue"
 title = "Analogue switch across the pair"

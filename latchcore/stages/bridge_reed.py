@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Reed
-from latchcore.context import ChannelContext
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
 from latchcore.document.models import Load
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import bipolar_low, lines
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, model_only
+from latchcore.pieces import bipolar_low, lines
+from latchcore.pieces.frame import Traits, add_part, model_only
 
 kind = "bridge_reed"
 title = "Reed relay across the pair"

@@ -5,16 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 
 from latchcore.catalogue.mains_records import Contactor
-from latchcore.context import ChannelContext
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
 from latchcore.document.models import Load, Stage
-from latchcore.quantity import show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import contacts, low_side, relay_contact
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, load_domain, power_load, return_node
+from latchcore.figures.quantity import show, span
+from latchcore.figures.working import renamed
+from latchcore.pieces import contacts, low_side
+from latchcore.pieces.frame import Traits, add_part, load_domain, power_load, return_node
+from latchcore.stages import relay_contact
+from latchcore.sums import ampacity
 from latchcore.sums import contacts as sums
-from latchcore.sums import wiring
-from latchcore.working import renamed
 
 kind = "contactor"
 title = "Contactor behind a relay"
@@ -118,7 +119,7 @@ def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> Non
 def _coil_fuse(context: ChannelContext, result: StageResult, part: Contactor, rail: str, pilot: float) -> None:
     """The coil's own circuit is thin: a fuse of its own between the line and the relay's contact, so that a short there does not meet the load's."""
     surge, relay, node = part.coil_current * part.coil_surge, result.parts["relay"], f"{context.channel.id}.CTL"
-    size = next((f for f in wiring.FUSES if 1.25 * pilot <= f <= relay.contact_amperes and wiring.melting_time(surge / f) > SEATS), None)
+    size = next((f for f in ampacity.FUSES if 1.25 * pilot <= f <= relay.contact_amperes and ampacity.melting_time(surge / f) > SEATS), None)
     if size is None:
         return
     contact = result.netlist.part(f"{context.channel.id}.K1")

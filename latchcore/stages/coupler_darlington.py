@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Bipolar
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import bipolar_low, clamps, low_side
-from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.stages.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
-from latchcore.stages.frame import Traits, add_part, junction_measure, power_only, pwm_measure, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
+from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.windows import Bound, resistor_window
+from latchcore.pieces import bipolar_low, clamps, low_side
+from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
+from latchcore.pieces.frame import Traits, add_part, junction_measure, power_only, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, pulls
-from latchcore.windows import Bound, resistor_window
 
 kind = "coupler_darlington"
 title = "Coupler and Darlington"

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import show
-from latchcore.report import StageResult
-from latchcore.stages import lines
-from latchcore.stages.base import Setting
-from latchcore.stages.drivers import COUPLER_SETTINGS, coupler
-from latchcore.stages.frame import Traits, model_only, pwm_measure
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import show
+from latchcore.pieces import lines
+from latchcore.pieces.drivers import COUPLER_SETTINGS, coupler
+from latchcore.pieces.frame import Traits, model_only, pwm_measure
 
 kind = "coupler_logic"
 title = "Coupler alone"

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Mosfet
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, high_gate, low_side
-from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.stages.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
-from latchcore.stages.fets import fet_heat
-from latchcore.stages.frame import Traits, add_part, power_only, pwm_measure, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
+from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.pieces import clamps, high_gate, low_side
+from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
+from latchcore.pieces.fets import fet_heat
+from latchcore.pieces.frame import Traits, add_part, power_only, pwm_measure, return_node
 from latchcore.sums import gates
 
 kind = "coupler_nmos"

@@ -1,10 +1,10 @@
 """Optocoupler that pulls the gate of a P-channel MOSFET above the load."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import high_gate
-from latchcore.stages.drivers import COUPLER_SETTINGS, choose_coupler, coupler
-from latchcore.stages.frame import Traits, power_only, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import high_gate
+from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler
+from latchcore.pieces.frame import Traits, power_only, return_node
 
 kind = "coupler_pmos"
 title = "Coupler and P-channel, high side"
@@ -15,7 +15,7 @@ suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.high_gate`."""
+    """Size the stage; see :mod:`latchcore.pieces.high_gate`."""
     part, _ = choose_coupler(context, 1e-3)
 
     def driver(around, result, current, control):

@@ -1,10 +1,10 @@
 """Optocoupler that pulls the base of a PNP Darlington above the load."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import high_base
-from latchcore.stages.drivers import COUPLER_SETTINGS, coupler
-from latchcore.stages.frame import Traits, power_only, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import high_base
+from latchcore.pieces.drivers import COUPLER_SETTINGS, coupler
+from latchcore.pieces.frame import Traits, power_only, return_node
 
 kind = "coupler_pnp"
 title = "Coupler and PNP Darlington, high side"
@@ -17,7 +17,7 @@ ASSUMED_DROP = 0.3
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.high_base`."""
+    """Size the stage; see :mod:`latchcore.pieces.high_base`."""
 
     def driver(around, result, current, control):
         return coupler(around, result, current, control, return_node(around))

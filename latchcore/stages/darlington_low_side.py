@@ -1,9 +1,9 @@
 """NPN Darlington below the load: little base current for amperes, at a volt or two lost."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import bipolar_low, hold_rc
-from latchcore.stages.frame import Traits, power_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import bipolar_low, hold_rc
+from latchcore.pieces.frame import Traits, power_only
 
 kind = "darlington_low_side"
 title = "Darlington, low side"
@@ -14,5 +14,5 @@ suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.bipolar_low`."""
+    """Size the stage; see :mod:`latchcore.pieces.bipolar_low`."""
     return bipolar_low.size(context, "npn_darlington", kind, title)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import show, span
-from latchcore.report import Measure, StageResult, State
-from latchcore.spread import Spread
-from latchcore.stages.base import Setting, resistor_measures, sized_resistor
-from latchcore.stages.frame import UNPOWERED_PIN, Traits
-from latchcore.stages.low_side import running_current
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, StageResult, State
+from latchcore.design.stage import Setting, resistor_measures, sized_resistor
+from latchcore.figures.quantity import show, span
+from latchcore.figures.spread import Spread
+from latchcore.pieces.frame import UNPOWERED_PIN, Traits
+from latchcore.pieces.low_side import running_current
 from latchcore.sums import leds
 
 kind = "direct_pin"

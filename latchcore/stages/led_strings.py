@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.spread import Spread
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.spread import Spread
+from latchcore.pieces.frame import Traits, add_part, model_only
 from latchcore.stages import nmos_low_side
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, model_only
 from latchcore.sums import strings
 from latchcore.sums.heat import resistor_power
 

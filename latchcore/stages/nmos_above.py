@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Mosfet
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, show
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, low_side
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, join_pin, junction_measure, power_only, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import resistor_code, show
+from latchcore.pieces import clamps, low_side
+from latchcore.pieces.frame import Traits, add_part, join_pin, junction_measure, power_only, return_node
 from latchcore.sums import heat, pulls
 
 kind = "nmos_above"

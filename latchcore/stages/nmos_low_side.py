@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Mosfet
-from latchcore.context import ChannelContext
-from latchcore.quantity import show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import clamps, hold_rc, low_side
-from latchcore.stages.base import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.stages.fets import fet_heat
-from latchcore.stages.frame import Traits, power_only, pwm_measure, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
+from latchcore.figures.quantity import show, span
+from latchcore.figures.windows import Bound, resistor_window
+from latchcore.pieces import clamps, hold_rc, low_side
+from latchcore.pieces.fets import fet_heat
+from latchcore.pieces.frame import Traits, power_only, pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
-from latchcore.windows import Bound, resistor_window
 
 kind = "nmos_low_side"
 title = "N-channel, low side"

@@ -1,9 +1,9 @@
 """NPN transistor below the load: the cheap switch for up to some hundred milliamperes."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import bipolar_low, hold_rc
-from latchcore.stages.frame import Traits, power_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import bipolar_low, hold_rc
+from latchcore.pieces.frame import Traits, power_only
 
 kind = "npn_low_side"
 title = "NPN, low side"
@@ -14,5 +14,5 @@ suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.bipolar_low`."""
+    """Size the stage; see :mod:`latchcore.pieces.bipolar_low`."""
     return bipolar_low.size(context, "npn", kind, title)

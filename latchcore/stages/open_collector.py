@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import show
-from latchcore.report import Sized, StageResult
-from latchcore.stages import bipolar_low, lines, low_side
-from latchcore.stages.base import Setting, sized_resistor
-from latchcore.stages.drivers import drive_measures
-from latchcore.stages.frame import Traits, add_part, join_pin, model_only, pwm_measure
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Sized, StageResult
+from latchcore.design.stage import Setting, sized_resistor
+from latchcore.figures.quantity import show
+from latchcore.pieces import bipolar_low, lines, low_side
+from latchcore.pieces.drivers import drive_measures
+from latchcore.pieces.frame import Traits, add_part, join_pin, model_only, pwm_measure
 from latchcore.sums import bipolar, pulls
 
 kind = "open_collector"

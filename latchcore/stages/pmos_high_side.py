@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.report import Measure, StageResult, State
-from latchcore.stages import high_gate
-from latchcore.stages.base import Setting
-from latchcore.stages.drivers import SHIFTER_SETTINGS, Driver, npn_shifter
-from latchcore.stages.frame import UNPOWERED_PIN, Traits, join_pin, power_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, StageResult, State
+from latchcore.design.stage import Setting
+from latchcore.pieces import high_gate
+from latchcore.pieces.drivers import SHIFTER_SETTINGS, Driver, npn_shifter
+from latchcore.pieces.frame import UNPOWERED_PIN, Traits, join_pin, power_only
 from latchcore.sums import gates, pulls
 
 kind = "pmos_high_side"
@@ -23,7 +23,7 @@ suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.high_gate`."""
+    """Size the stage; see :mod:`latchcore.pieces.high_gate`."""
     if context.setting("drive") == "pin":
         return high_gate.size(context, kind, title, pin_driver)
     return high_gate.size(context, kind, title, npn_shifter)

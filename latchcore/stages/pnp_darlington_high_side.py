@@ -1,10 +1,10 @@
 """PNP Darlington above the load behind a small NPN."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import high_base
-from latchcore.stages.drivers import SHIFTER_SETTINGS, npn_shifter
-from latchcore.stages.frame import Traits, power_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import high_base
+from latchcore.pieces.drivers import SHIFTER_SETTINGS, npn_shifter
+from latchcore.pieces.frame import Traits, power_only
 
 kind = "pnp_darlington_high_side"
 title = "PNP Darlington, high side"
@@ -17,5 +17,5 @@ ASSUMED_DROP = 0.5
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.high_base`."""
+    """Size the stage; see :mod:`latchcore.pieces.high_base`."""
     return high_base.size(context, "pnp_darlington", kind, title, npn_shifter, ASSUMED_DROP)

@@ -1,9 +1,9 @@
 """Photovoltaic coupler into an IGBT."""
 
-from latchcore.context import ChannelContext
-from latchcore.report import StageResult
-from latchcore.stages import photovoltaic
-from latchcore.stages.frame import Traits, power_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.pieces import photovoltaic
+from latchcore.pieces.frame import Traits, power_only
 
 kind = "pv_igbt"
 title = "Photovoltaic coupler and IGBT"
@@ -14,5 +14,5 @@ suits = power_only
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the stage; see :mod:`latchcore.stages.photovoltaic`."""
+    """Size the stage; see :mod:`latchcore.pieces.photovoltaic`."""
     return photovoltaic.size(context, "igbt", kind, title)

@@ -5,14 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 
 from latchcore.catalogue.records import Relay
-from latchcore.context import ChannelContext
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Sized, StageResult
+from latchcore.design.stage import Setting
 from latchcore.document.models import Load
-from latchcore.quantity import show, span
-from latchcore.report import Sized, StageResult
-from latchcore.stages import bipolar_low, clamps, contacts, hold_rc, low_side, nmos_low_side
-from latchcore.stages.base import Setting
-from latchcore.stages.frame import Traits, add_part, power_load
-from latchcore.working import renamed
+from latchcore.figures.quantity import show, span
+from latchcore.figures.working import renamed
+from latchcore.pieces import bipolar_low, clamps, contacts, hold_rc, low_side
+from latchcore.pieces.frame import Traits, add_part, power_load
+from latchcore.stages import nmos_low_side
 
 kind = "relay_contact"
 title = "Relay contact"

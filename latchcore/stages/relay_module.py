@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import show, span
-from latchcore.report import Measure, StageResult
-from latchcore.spread import Spread
-from latchcore.stages import contacts, low_side, module_input
-from latchcore.stages.frame import Traits, add_part, power_load
-from latchcore.transients import coils
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, StageResult
+from latchcore.figures.quantity import show, span
+from latchcore.figures.spread import Spread
+from latchcore.pieces import contacts, low_side, module_input
+from latchcore.pieces.frame import Traits, add_part, power_load
+from latchcore.sums import coils
 
 kind = "relay_module"
 title = "Relay module"

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from latchcore.catalogue.records import Module
-from latchcore.context import ChannelContext
-from latchcore.quantity import show, span
-from latchcore.report import Measure, StageResult
-from latchcore.stages import contacts, low_side, module_input
-from latchcore.stages.frame import Traits, add_part, load_domain, power_load, pwm_measure, return_node
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, StageResult
+from latchcore.figures.quantity import show, span
+from latchcore.pieces import contacts, low_side, module_input
+from latchcore.pieces.frame import Traits, add_part, load_domain, power_load, pwm_measure, return_node
 
 kind = "solid_module"
 title = "Solid-state module"

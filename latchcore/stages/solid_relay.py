@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from latchcore.catalogue.mains_records import SolidRelay
-from latchcore.context import ChannelContext
-from latchcore.quantity import show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import ac_switch, low_side
-from latchcore.stages.base import Setting, best_of
-from latchcore.stages.drivers import SHIFTER_SETTINGS, npn_shifter
-from latchcore.stages.frame import Traits, add_part, join_pin, load_domain, power_load
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting, best_of
+from latchcore.figures.quantity import show, span
+from latchcore.pieces import ac_switch, low_side
+from latchcore.pieces.drivers import SHIFTER_SETTINGS, npn_shifter
+from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
 from latchcore.sums import pulls
 
 kind = "solid_relay"

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from latchcore.catalogue.mains_records import Triac, TriacDriver
-from latchcore.context import BuildContext, ChannelContext
-from latchcore.quantity import parse, resistor_code, show, span
-from latchcore.report import Measure, Sized, StageResult
-from latchcore.stages import ac_switch, low_side
-from latchcore.stages.base import Setting, best_of, resistor_measures, sized_resistor
-from latchcore.stages.frame import Traits, add_part, join_pin, load_domain, power_load
+from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting, best_of, resistor_measures, sized_resistor
+from latchcore.figures.quantity import parse, resistor_code, show, span
+from latchcore.pieces import ac_switch, low_side, zero_detectors
+from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
+from latchcore.pieces.sensing import InputReport
 from latchcore.sums import couplers, phase, triac
 
 kind = "triac_coupler"
@@ -31,8 +30,6 @@ settings = (
 )
 traits = Traits(isolates=True, silent=True, side="high", cost=6, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
 suits = power_load
-if TYPE_CHECKING:
-    from latchcore.senses import InputReport
 
 #: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near terminal [Ω].
 GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
@@ -85,10 +82,8 @@ def corners(context: ChannelContext) -> tuple[float, float, float]:
 
 def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
     """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
-    from latchcore.senses import sense  # the senses know of stages
-
     items = sorted((i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail)
-    return next((found for item in items if (found := sense(around, item)).facts.get("pulse")), None)
+    return next((found for item in items if (found := zero_detectors.detector(around, item)).facts.get("pulse")), None)
 
 
 def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:

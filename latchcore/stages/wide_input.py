@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from latchcore.context import ChannelContext
-from latchcore.quantity import resistor_code, span
-from latchcore.report import Measure, Sized, StageResult, State
-from latchcore.spread import Spread, parse_spread
-from latchcore.stages import lines
-from latchcore.stages.base import Setting, resistor_measures, sized_resistor
-from latchcore.stages.drivers import choose_coupler
-from latchcore.stages.frame import Traits, add_part, join_pin, model_only
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult, State
+from latchcore.design.stage import Setting, resistor_measures, sized_resistor
+from latchcore.figures.quantity import resistor_code, span
+from latchcore.figures.spread import Spread, parse_spread
+from latchcore.figures.windows import Bound, resistor_window
+from latchcore.pieces import lines
+from latchcore.pieces.drivers import choose_coupler
+from latchcore.pieces.frame import Traits, add_part, join_pin, model_only
 from latchcore.sums import couplers, heat
-from latchcore.windows import Bound, resistor_window
 
 kind = "wide_input"
 title = "Wide-range coupler input"

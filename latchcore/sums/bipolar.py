@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore.windows import Bound, Window, resistor_window
-from latchcore.working import Working
+from latchcore.figures.windows import Bound, Window, resistor_window
+from latchcore.figures.working import Working
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latchcore.working import Working
+from latchcore.figures.working import Working
 
 #: Direct voltage, absolute current and share of the rating: above 30 V no zero puts the arc out.
 DC_VOLTS = (30.0, 48.0, 60.0, 110.0, 220.0)

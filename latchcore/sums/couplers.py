@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore import preferred
-from latchcore.windows import Bound, Window, resistor_window
-from latchcore.working import Working
+from latchcore.figures import preferred
+from latchcore.figures.windows import Bound, Window, resistor_window
+from latchcore.figures.working import Working
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from latchcore.windows import Bound, Window, resistor_window
-from latchcore.working import Working
+from latchcore.figures.windows import Bound, Window, resistor_window
+from latchcore.figures.working import Working
 
 
 def rail_gate_series(

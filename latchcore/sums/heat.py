@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from latchcore.working import Working
+from latchcore.figures.working import Working
 
 
 def resistor_power(voltage, resistance, tolerance, working: Working | None = None, symbol="P_R"):

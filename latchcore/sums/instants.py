@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from latchcore.working import Working
+from latchcore.figures.working import Working
 
 #: Bulk capacitors as sold [F].
 BULK = (10e-6, 22e-6, 47e-6, 100e-6, 220e-6, 470e-6, 1e-3, 2.2e-3, 4.7e-3, 10e-3)

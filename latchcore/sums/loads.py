@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from latchcore.catalogue.records import Load as LoadKind
-from latchcore.spread import Spread
-from latchcore.working import Working
+from latchcore.figures.spread import Spread
+from latchcore.figures.working import Working
 
 
 @dataclass(frozen=True)

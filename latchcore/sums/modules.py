@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore.spread import Spread
-from latchcore.working import Working
+from latchcore.figures.spread import Spread
+from latchcore.figures.working import Working
 
 
 @dataclass(frozen=True, slots=True)

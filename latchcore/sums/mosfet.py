@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore.windows import Bound, Window, resistor_window
-from latchcore.working import Working
+from latchcore.figures.windows import Bound, Window, resistor_window
+from latchcore.figures.working import Working
 
 #: Rise of on-resistance with temperature per kelvin, to the 100 V class and above it.
 ON_RESISTANCE_RISE_LOW, ON_RESISTANCE_RISE_HIGH, RISE_CLASS = 0.008, 0.012, 100.0

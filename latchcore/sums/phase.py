@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latchcore.working import Working
+from latchcore.figures.working import Working
 
 #: Light of a filament goes with the rms voltage to this power.
 LIGHT = 3.4

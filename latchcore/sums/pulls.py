@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from latchcore import preferred
-from latchcore.working import Working
+from latchcore.figures import preferred
+from latchcore.figures.working import Working
 
 #: The stage is off while its input stays under these (chapter on pins, levels and the five states).
 GATE_SHARE, BASE_LIMIT = 0.5, 0.35

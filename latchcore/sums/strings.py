@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from latchcore import preferred
-from latchcore.working import Working
+from latchcore.figures import preferred
+from latchcore.figures.working import Working
 
 
 @dataclass(frozen=True, slots=True)

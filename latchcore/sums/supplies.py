@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from latchcore.working import Working
+from latchcore.figures.working import Working
 
 
 def rail_sum(running, surge, count=None, working: Working | None = None) -> tuple[float, float]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from latchcore.preferred import largest_below
-from latchcore.working import Working
+from latchcore.figures.preferred import largest_below
+from latchcore.figures.working import Working
 
 #: Resistor of a snubber and the capacitors it comes with, 10 to 100 nF; more wants a discharge resistor.
 SNUBBER_OHMS, SNUBBER_FARADS = 100.0, (10e-9, 22e-9, 47e-9, 100e-9)

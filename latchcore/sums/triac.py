@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from latchcore.windows import Bound, Window, resistor_window
-from latchcore.working import Working
+from latchcore.figures.windows import Bound, Window, resistor_window
+from latchcore.figures.working import Working
 
 #: The driver's LED gets so many times its trigger current; the triac must have fired so long after the zero [s].
 TRIGGER_FACTOR, TRIGGER_BY = 1.3, 0.5e-3
@@ -79,7 +79,7 @@ def driver_led(high_min: float, high_max: float, forward, trigger: float, pin: f
 
     Examples
     --------
-    >>> from latchcore.spread import Spread
+    >>> from latchcore.figures.spread import Spread
     >>> driver_led(4.37, 5.25, Spread(1.03, 1.2, 1.36), 5e-3, 20e-3, "E12", 0.05).chosen
     330.0
     """

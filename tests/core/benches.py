@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import apply
 from latchcore.document.models import Build
+from latchcore.edits import apply
 from latchcore.evaluate import evaluate
 
 EIGHT_BIT, RADIO, COMPUTER = "board-8bit-5v-20", "board-radio-3v3", "board-sbc-3v3-40"

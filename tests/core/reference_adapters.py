@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from latchcore import preferred
-from latchcore.sums import arrays, bipolar, couplers, gates, heat, leds, mosfet, pulls, strings, supplies
-from latchcore.transients import coils
+from latchcore.figures import preferred
+from latchcore.sums import arrays, bipolar, coils, couplers, gates, heat, leds, mosfet, pulls, strings, supplies
 from tests.core import reference_contacts, reference_mains, reference_supplies
 from tests.core.reference_windows import window_answer
 

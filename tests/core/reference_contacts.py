@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from latchcore.spread import Spread
-from latchcore.sums import contacts, modules
-from latchcore.transients import holding
+from latchcore.figures.spread import Spread
+from latchcore.sums import contacts, modules, pulsed_hold
 
 
 def dc_contact(**g):
@@ -31,7 +30,7 @@ def contact_life(**g):
 
 
 def hold_economy(**g):
-    found = holding.hold_by_pwm(
+    found = pulsed_hold.hold_by_pwm(
         rated=g["coil_rated_v"], resistance=g["resistance_20_ohm"], inductance=g["inductance_h"], ambient=g["ambient_max_degc"],
         hold_share=g["hold_ratio"], supply_min=g["supply_min_v"], switch_drop=g["switch_drop_max_v"],
         diode_drop=g["diode_drop_max_v"], period_share=g["period_share_ratio"], self_heating=g["coil_self_heating_k"],
@@ -41,7 +40,7 @@ def hold_economy(**g):
 
 
 def coil_stuck_heating(**g):
-    rate, time = holding.stuck_heating(g["voltage_v"], g["resistance_ohm"], g["copper_mass_kg"], g["start_degc"], g["limit_degc"])
+    rate, time = pulsed_hold.stuck_heating(g["voltage_v"], g["resistance_ohm"], g["copper_mass_kg"], g["start_degc"], g["limit_degc"])
     return {"rise_rate_k_per_s": rate, "time_to_limit_s": time}
 
 

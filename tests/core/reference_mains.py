@@ -2,7 +2,7 @@
 
 import math
 
-from latchcore.spread import Spread
+from latchcore.figures.spread import Spread
 from latchcore.sums import phase, triac
 from tests.core.reference_windows import window_answer
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from latchcore.islands import barrier_class as class_of
-from latchcore.islands import islands
-from latchcore.sums import instants, suppression, wiring
+from latchcore.metal.islands import barrier_class as class_of
+from latchcore.metal.islands import islands
+from latchcore.sums import ampacity, instants, suppression
 
 
 def sag(**g):
@@ -42,12 +42,12 @@ def battery(**g):
 
 
 def wire_awg(**g):
-    area = wiring.gauge_area(g["gauge_count"])
+    area = ampacity.gauge_area(g["gauge_count"])
     return {"area_m2": area, "diameter_m": (4 * area / 3.141592653589793) ** 0.5}
 
 
 def wire_drop(**g):
-    drop = wiring.wire_drop(g["length_one_way_m"], g["area_m2"], g["current_a"], g["supply_v"])
+    drop = ampacity.wire_drop(g["length_one_way_m"], g["area_m2"], g["current_a"], g["supply_v"])
     share = drop / g["supply_v"]
     return {"resistance_ohm": drop / g["current_a"], "drop_v": drop, "drop_ratio": share,
             "drop_verdict": "fix" if share > g["fix_over_ratio"] else "note" if share > g["note_over_ratio"] else "sound"}  # fmt: skip
@@ -60,13 +60,13 @@ def wire_ampacity(**g):
         size = 1 / g["gauge_count"]
     else:
         table = dict(zip(g["table_area_m2"], g["table_current_a"], strict=True))
-        size = g["area_m2"] if g["area_m2"] is not None else wiring.gauge_area(g["gauge_count"])
-    used = wiring.ampacity(size, table)
-    return {"refused": used is None, "table_current_used_a": used, "ampacity_a": wiring.ampacity(size, table, g["laying_ratio"], g["plug_rating_a"])}
+        size = g["area_m2"] if g["area_m2"] is not None else ampacity.gauge_area(g["gauge_count"])
+    used = ampacity.ampacity(size, table)
+    return {"refused": used is None, "table_current_used_a": used, "ampacity_a": ampacity.ampacity(size, table, g["laying_ratio"], g["plug_rating_a"])}
 
 
 def fuse(**g):
-    found = wiring.choose_fuse(
+    found = ampacity.choose_fuse(
         running=g["running_current_a"], surge=g["surge_current_a"], surge_time=g["surge_time_s"], wire=g["wire_ampacity_a"], plug=g["plug_rating_a"],
         contact=g["contact_rating_a"], low=g["window_low_ratio"], high=g["window_high_ratio"], stock=g["stock_fuse_a"],
         multiples=g["melting_multiple_ratio"], times=g["melting_time_s"], above=g["melting_above_exponent"],

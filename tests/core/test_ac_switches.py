@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from latchcore.evaluate import evaluate
-from latchcore.stages.ac_switch import wanted_class
+from latchcore.advice.mending import advised
+from latchcore.pieces.ac_switch import wanted_class
 from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
 
@@ -60,7 +60,7 @@ def test_a_triac_is_sized_sound_for_what_it_is_made_for(kind, figure, volts):
 
 def test_the_gate_resistor_has_a_lower_and_an_upper_bound():
     low, high = (on_line(settings={"gate_resistor": r}) for r in ("100", "10k"))
-    assert of_stage(low)["A8"] == "fix" and "driver" in next(f for f in evaluate(low).all_findings if f.check == "A8").sentence.lower()
+    assert of_stage(low)["A8"] == "fix" and "driver" in next(f for f in advised(low).all_findings if f.check == "A8").sentence.lower()
     assert of_stage(high)["A8"] == "fix"
 
 
@@ -109,7 +109,7 @@ def test_what_must_not_be_dimmed_is_refused_with_the_reason(kind, said, stops):
     build = on_line(kind, "200 W", settings={"control": "phase"}, load={"dimmable": said} if said else None)
     assert ("A2" in findings(build)) == stops
     if stops:
-        assert next(f for f in evaluate(build).all_findings if f.check == "A2").severity == "stop"
+        assert next(f for f in advised(build).all_findings if f.check == "A2").severity == "stop"
 
 
 def test_a_driver_that_waits_for_the_zero_cannot_dim():
@@ -147,7 +147,7 @@ def test_an_air_gap_is_not_had_from_a_semiconductor():
 
 @pytest.mark.parametrize("stage", ["triac_coupler", "solid_relay"])
 def test_line_and_board_are_two_islands_with_the_barrier_between(stage):
-    whole = evaluate(on_line("heater", "1500 W", stage=stage))
+    whole = advised(on_line("heater", "1500 W", stage=stage))
     assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
     assert not {f.check for f in whole.findings} & {"I1", "I2"}
 
@@ -187,7 +187,7 @@ def test_a_contactors_coil_is_for_its_own_line():
 
 
 def test_a_contactor_breaks_both_sides_where_asked_and_keeps_the_board_apart():
-    whole = evaluate(contactor(settings={"breaks": "both"}))
+    whole = advised(contactor(settings={"breaks": "both"}))
     poles = whole.netlist.part("ch2.K2").terminals
     assert poles["3"] == "rail1.N" and poles["4"] == whole.netlist.part("ch2.LOAD").terminals["-"]
     assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
@@ -243,7 +243,7 @@ def test_two_poles_ahead_of_a_dimmer_leave_nothing_live_behind_a_plug_that_turns
 def test_a_snubber_as_at_hand_is_held_against_the_line(stage):
     def said(**settings):
         build = on_line("ac_coil", "60 W", stage=stage, settings={"snubber_resistor": "100", "snubber_capacitor": "47 nF"} | settings)
-        return build, next((f for f in evaluate(build).all_findings if f.check == "A5"), None)
+        return build, next((f for f in advised(build).all_findings if f.check == "A5"), None)
 
     assert said()[1] is None and said(snubber_class="y")[1] is None
     for settings, severity in (({"snubber_class": "plain"}, "stop"), ({"snubber_resistor": "10"}, "fix"), ({"snubber_resistor": "1k"}, "fix")):
@@ -275,9 +275,9 @@ def dimmed(edge=None, kind="zero_transformer", **settings):
 
 def test_a_detector_counted_from_its_edge_narrows_the_window_by_what_it_wanders():
     alone, edge, middle = (result(dimmed(e)).facts["window"] for e in (None, "rising", "middle"))
-    wanders = evaluate(dimmed("rising")).inputs[-1].facts
+    wanders = advised(dimmed("rising")).inputs[-1].facts
     # The middle is known when the second edge has come: nothing is fired before that.
-    known = evaluate(dimmed("middle")).inputs[-1].facts["known"]
+    known = advised(dimmed("middle")).inputs[-1].facts["known"]
     assert middle.latest == alone.latest and middle.earliest == known > 0.3e-3
     assert edge.latest == pytest.approx(alone.latest + 100e-6 - wanders["late"]) and edge.earliest == pytest.approx(0.3e-3 + wanders["early"])
 
@@ -286,5 +286,5 @@ def test_a_lateness_that_is_stated_too_small_is_said():
     assert findings(dimmed("rising", detector_error="50 us"))["A10"] == "fix"
     assert "A10" not in findings(dimmed("middle", detector_error="50 us"))
     build = dimmed("rising", detector_error="50 us")
-    remedy = next(r for f in evaluate(build).all_findings if f.check == "A10" for r in f.remedies if r.edits)
+    remedy = next(r for f in advised(build).all_findings if f.check == "A10" for r in f.remedies if r.edits)
     assert "A10" not in findings(edited(build, *remedy.edits))

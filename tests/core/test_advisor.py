@@ -2,7 +2,7 @@
 
 import pytest
 
-from latchcore.advisor import advise
+from latchcore.advice.advisor import advise
 from latchcore.catalogue import Stock, load_catalogue
 from latchcore.evaluate import evaluate
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, result

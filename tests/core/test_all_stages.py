@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.spreading import spread_out
 from latchcore.catalogue import load_catalogue
-from latchcore.checks import channel_findings
-from latchcore.context import BuildContext
+from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
-from latchcore.quantity import parse
-from latchcore.spreading import spread_out
+from latchcore.figures.quantity import parse
+from latchcore.findings import channel_findings
 from latchcore.stages import STAGES
 from latchcore.sums import couplers, gates
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, findings, result

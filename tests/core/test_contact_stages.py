@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from latchcore.catalogue import load_catalogue
 from latchcore.evaluate import evaluate
-from latchcore.quantity import parse
+from latchcore.figures.quantity import parse
 from latchcore.sums.contacts import dc_curve
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, edited, result
 from tests.core.test_relays import contact, found

@@ -2,10 +2,10 @@
 
 import pytest
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.checks.routing import opens_within, sequence
-from latchcore.document.edits import EditError, apply
-from latchcore.evaluate import evaluate
+from latchcore.edits import EditError, apply
+from latchcore.findings.routing import opens_within, sequence
 from latchcore.sums.suppression import snubber, varistor
 from tests.core.benches import EIGHT_BIT, bench, edited, result, with_part
 from tests.core.test_relays import contact, found
@@ -49,7 +49,7 @@ def test_a_contact_printed_for_less_than_the_line_is_refused():
 def test_a_transistor_is_not_put_on_alternating_current():
     build = edited(bench("heater", "24 V", "20 W", rail="24 V ±8 %", source="ac_low", stage="nmos_low_side"), ("add_rail", {"voltage": "12 V"}))
     assert found(build) == {"A1": "stop"}
-    labels = [r.label for r in evaluate(build).channels[0].findings[0].remedies]
+    labels = [r.label for r in advised(build).channels[0].findings[0].remedies]
     assert any("relay" in label.lower() or "solid-state" in label.lower() for label in labels)
 
 
@@ -93,7 +93,7 @@ def test_the_live_is_broken_and_where_it_is_not_known_which_one_is_both_are(plug
     build = edited(on_mains(plug=plug), ("set_rail", {"rail": "rail1", "lives": lives}), ("set_setting", {"channel": "ch2", "breaks": breaks}))
     assert found(build).get("K8") == severity
     if severity == "stop":
-        mend = next(f for f in evaluate(build).channels[0].findings if f.check == "K8").remedies[0]
+        mend = next(f for f in advised(build).channels[0].findings if f.check == "K8").remedies[0]
         assert found(edited(build, *mend.edits)).get("K8") is None
 
 
@@ -145,7 +145,7 @@ def test_hot_switching_is_mended_by_a_switch_that_breaks_first_and_makes_last():
     assert "K5" not in found(build)
     stage = result(build)
     assert stage.facts["life"] == 1e7 and stage.netlist.part("ch2.K1").terminals["COM"] == f"{series}.SW"
-    steps = sequence(stage, evaluate(build).channel(series).result)
+    steps = sequence(stage, advised(build).channel(series).result)
     assert [s.split()[0] for s, _ in steps] == ["switch", "let", "close", "switch"] and "off" in steps[0][0] and "on" in steps[-1][0]
     assert all(wait > 0 for _, wait in steps[:-1])
 
@@ -161,7 +161,7 @@ def test_a_relieved_contact_carries_its_rating_where_it_could_not_break_it():
 
 def test_a_series_switch_sized_for_less_than_it_passes_is_named():
     build, _ = relieved(contact("heater", "12 V", "7 A", coil="12 V", settings={"relay": "relay-12v-10a"}, rating="20 A"))
-    assert any(f.check == "D2" and "through it" in f.sentence for f in evaluate(build).findings)
+    assert any(f.check == "D2" and "through it" in f.sentence for f in advised(build).findings)
 
 
 @pytest.mark.parametrize("other, says", [("ch2", "not in series with itself"), ("gone9", "no longer")])
@@ -180,7 +180,7 @@ def shared(interlock="program", gap="200 ms", **more):
 
 
 def routing(build):
-    return [f for f in evaluate(build).findings if f.check == "S9"]
+    return [f for f in advised(build).findings if f.check == "S9"]
 
 
 @pytest.mark.parametrize("interlock, gap, stops", [("program", "200 ms", 0), ("program", "", 1), ("program", "1 ms", 1), ("none", "200 ms", 1), ("wired", "", 0)])
@@ -190,7 +190,7 @@ def test_sources_of_one_line_break_before_the_next_makes(interlock, gap, stops):
 
 def test_the_pause_wanted_is_the_slowest_release_and_its_bounce():
     build = shared("program", "1 ms")
-    need = max(opens_within(c.result) for c in evaluate(build).channels)
+    need = max(opens_within(c.result) for c in advised(build).channels)
     assert need > 0.005 and f"{need * 1e3:.3g}"[:3] in routing(build)[0].sentence.replace(" ", "")
     assert not routing(edited(build, ("set_route", {"route": build.routes[0].id, "gap": f"{need * 1.01:.6f} s"})))
 
@@ -223,18 +223,18 @@ def test_hazardous_beside_low_voltage_on_one_module():
     low = ("add_channel", {"kind": "heater", "voltage": "12 V", "figure": "1 A", "stage": "relay_module", "rail": "rail3"})
     both = edited(build, low)
     both = edited(both, ("set_setting", {"channel": both.channels[-1].id, "module": "module-12v-low", "coil_rail": "rail3"}))
-    beside = [f for f in evaluate(both).findings if f.check == "K10"]
+    beside = [f for f in advised(both).findings if f.check == "K10"]
     assert [f.severity for f in beside] == ["stop"] and "3 mm" in beside[0].sentence
     apart = edited(both, ("set_setting", {"channel": both.channels[-1].id, "board_no": "2"}))
-    assert not [f for f in evaluate(apart).findings if f.check == "K10"]
+    assert not [f for f in advised(apart).findings if f.check == "K10"]
 
 
 def test_a_module_has_no_more_channels_than_it_has():
     build = contact("heater", "12 V", "1 A", coil="5 V", stage="relay_module", settings={"module": "module-5v-high"}, board=EIGHT_BIT)
     twice = edited(build, ("copy_channel", {"channel": "ch2"}))
-    assert [f.check for f in evaluate(twice).findings if f.check == "P11"] == ["P11"]
+    assert [f.check for f in advised(twice).findings if f.check == "P11"] == ["P11"]
     other = edited(twice, ("set_setting", {"channel": twice.channels[-1].id, "board_no": "2"}))
-    assert not [f for f in evaluate(other).findings if f.check == "P11"]
+    assert not [f for f in advised(other).findings if f.check == "P11"]
 
 
 def test_every_relay_and_module_states_what_its_contact_is_called_in():
@@ -244,10 +244,10 @@ def test_every_relay_and_module_states_what_its_contact_is_called_in():
 
 def test_the_protective_earth_is_never_broken():
     build = on_mains(settings={"breaks": "earth"})
-    said = next(f for f in evaluate(build).channels[0].findings if f.check == "K8")
+    said = next(f for f in advised(build).channels[0].findings if f.check == "K8")
     assert said.severity == "stop" and not said.acceptable and "earth" in said.title
     mended = edited(build, *said.remedies[0].edits)
-    assert not any("earth" in f.title for f in evaluate(mended).channels[0].findings)
+    assert not any("earth" in f.title for f in advised(mended).channels[0].findings)
 
 
 def test_a_contact_in_the_earth_switches_nothing_at_low_voltage_either():

@@ -9,10 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import EDITS, EditError, apply
 from latchcore.document.models import Build
-from latchcore.evaluate import evaluate, evaluate_afresh
+from latchcore.edits import EDITS, EditError, apply
+from latchcore.evaluate import evaluate_afresh
 from latchcore.formats.buildfile import BuildFileError, json_schema, read_build, write_build
 from latchcore.formats.reportfile import report_data
 from latchcore.stages import STAGES
@@ -41,13 +42,13 @@ def test_parts_travel_with_the_file_and_mean_the_same_elsewhere():
     bare = type(elsewhere)(
         {}, elsewhere.loads, elsewhere.sources, elsewhere.regions, elsewhere.limits, "bare", {}
     )  # a catalogue with no parts at all
-    there, here = evaluate_afresh(build, bare), evaluate(bench(settings={"transistor": "npn-45v-500ma"}))
+    there, here = evaluate_afresh(build, bare), advised(bench(settings={"transistor": "npn-45v-500ma"}))
     assert [v.text for v in there.channels[0].result.values] == [v.text for v in here.channels[0].result.values]
 
 
 def test_the_part_that_travels_counts_before_the_catalogue():
     build = edited(with_part(bench(), "npn-45v-500ma", v_be="1.0 / 1.1 / 1.2 V"), ("set_setting", {"channel": "ch2", "transistor": "own"}))
-    assert evaluate(build).channels[0].result.parts["transistor"].v_be.max == 1.2
+    assert advised(build).channels[0].result.parts["transistor"].v_be.max == 1.2
 
 
 def deep(levels):
@@ -113,7 +114,7 @@ def test_no_mutation_of_a_file_breaks_the_reader(data):
         build = read_build(json.dumps(document))
     except BuildFileError:
         return
-    report_data(evaluate(build))
+    report_data(advised(build))
 
 
 def test_ids_are_never_used_twice():
@@ -160,12 +161,12 @@ def test_a_refused_edit_says_what_was_typed_and_where(edit, args, field, says):
 def test_another_board_lets_go_of_pins_it_does_not_have():
     build, says = apply(bench(pin="P25"), "set_board", {"board": "board-8bit-5v-20"})
     assert build.channels[0].pin is None and "let go" in says
-    assert evaluate(build).channels[0].missing == ["pin"]
+    assert advised(build).channels[0].missing == ["pin"]
 
 
 def test_what_is_missing_is_said_and_nothing_is_invented():
     build = edited(Build(name="x"), ("add_channel", {"kind": "heater", "voltage": "12 V", "figure": "5 W"}))
-    report = evaluate(build).channels[0]
+    report = advised(build).channels[0]
     assert report.result is None and report.missing == ["board", "rail"] and report.verdict == "open"
 
 
@@ -208,8 +209,8 @@ def test_a_build_with_any_stage_and_its_parts_comes_back_from_its_file(stage):
 def test_a_light_without_a_rail_that_becomes_a_motor_asks_for_one():
     build = bench("indicator_led", "2 V", "3 mA", rail="5 V", stage="direct_pin")
     build = edited(build, ("set_channel_rail", {"channel": "ch2", "rail": ""}))
-    assert not evaluate(build).channels[0].missing
-    assert evaluate(edited(build, ("set_load", {"channel": "ch2", "kind": "dc_motor", "voltage": "5 V"}))).channels[0].missing == ["rail"]
+    assert not advised(build).channels[0].missing
+    assert advised(edited(build, ("set_load", {"channel": "ch2", "kind": "dc_motor", "voltage": "5 V"}))).channels[0].missing == ["rail"]
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -230,7 +231,7 @@ def test_whatever_is_changed_at_random_is_answered_and_comes_back_from_its_file(
             ("add_input", {"kind": dice.choice(["zero_coupler", "zero_transformer", "opto", "divider"]), "rail": rail}),
         ])  # fmt: skip
         build = edited(build, (name, args))
-        report = evaluate(build)
+        report = advised(build)
         assert all(f.sentence and f.remedies for f in report.all_findings)
         # What is remembered of the channels that were not touched says what working it all out again says.
         if step % 4 == 3:

@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.stepin import judge
 from latchcore.catalogue import load_catalogue
 from latchcore.document.models import Machine
 from latchcore.evaluate import evaluate
 from latchcore.formats.partsfile import PartsFileError, build_record, read_parts, write_parts
-from latchcore.standardise import common_resistors, smallest_cover
-from latchcore.stepin import judge
+from latchcore.whole.standardise import common_resistors, smallest_cover
 from tests.core.benches import bench, edited
 
 HEAD = "family,title,base,value,quantity,place,price,r_on_at,r_on,i_d"

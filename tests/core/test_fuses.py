@@ -2,9 +2,9 @@
 
 import pytest
 
-from latchcore.evaluate import evaluate
-from latchcore.quantity import parse
-from latchcore.sums import wiring
+from latchcore.advice.mending import advised
+from latchcore.figures.quantity import parse
+from latchcore.sums import ampacity
 from tests.core.benches import bench, edited, findings
 from tests.core.test_ac_switches import on_line
 from tests.core.test_rails import mended
@@ -17,7 +17,7 @@ def fused(fuse, kind="filament_lamp", figure="60 W", **rail):
 
 
 def s7(build) -> dict:
-    return {f.severity: f.title for f in evaluate(build).findings if f.check == "S7" and f.where == "rail:rail1"}
+    return {f.severity: f.title for f in advised(build).findings if f.check == "S7" and f.where == "rail:rail1"}
 
 
 def test_a_fuse_printed_for_its_line_is_quiet():
@@ -61,14 +61,14 @@ def test_neither_fuse_nor_wire_is_above_the_plug():
 
 def test_a_motor_fuse_is_wider_than_usual_where_only_that_outlasts_its_start():
     build = on_line("induction_motor", "60 W", stage="relay_contact")
-    remedy = next(r for f in evaluate(build).findings if f.check == "S7" for r in f.remedies)
+    remedy = next(r for f in advised(build).findings if f.check == "S7" for r in f.remedies)
     size = parse(remedy.edits[0][1]["fuse"], "A")
-    worst = evaluate(build).rails[0].worst
+    worst = advised(build).rails[0].worst
     assert size >= worst and "an overload of its own" in remedy.result
     assert set(s7(edited(build, *remedy.edits))) == {"note"}
     # Measured, a start of half a second needs no more than the usual three times.
     short = edited(build, ("set_load", {"channel": "ch2", "surge": "3 A", "surge_time": "400 ms"}))
-    remedy = next(r for f in evaluate(short).findings if f.check == "S7" for r in f.remedies)
+    remedy = next(r for f in advised(short).findings if f.check == "S7" for r in f.remedies)
     assert not s7(edited(short, *remedy.edits))
 
 
@@ -79,17 +79,17 @@ def test_a_fuse_under_what_runs_melts_of_itself():
 def test_the_fuse_of_a_contactor_is_held_against_its_poles_and_its_coil_has_one_of_its_own():
     build = edited(on_line("heater", "3 kW", stage="contactor"), ("set_rail", {"rail": "rail1", "fuse": "20 A", **PRINTED}))
     assert not s7(build)
-    report = evaluate(build)
+    report = advised(build)
     fuse, contact = report.netlist.part("ch2.F1"), report.netlist.part("ch2.K1")
     assert fuse.terminals["1"] == "rail1" and fuse.terminals["2"] == contact.terminals["COM"]
     coil = report.channels[0].result.parts["contactor"]
     size = parse(fuse.value.removeprefix("slow "), "A")
-    assert 1.25 * coil.coil_current < size < 1 and wiring.melting_time(coil.coil_surge * coil.coil_current / size) > 0.05
+    assert 1.25 * coil.coil_current < size < 1 and ampacity.melting_time(coil.coil_surge * coil.coil_current / size) > 0.05
 
 
 def test_flexes_go_by_gauge_where_they_are_sold_by_gauge():
     build = edited(on_line("heater", "1400 W", volts="120 V", stage="contactor"), ("set_conditions", {"region": "north-america-120"}), ("set_wire", {"channel": "ch2", "wire_area": "18 AWG"}))
-    said = next(f for f in evaluate(build).all_findings if f.check == "S6")
+    said = next(f for f in advised(build).all_findings if f.check == "S6")
     assert said.severity == "stop" and "10 A" in said.sentence
     assert said.remedies[0].edits[0][1]["wire_area"] == "AWG 14"
     assert "S6" not in findings(edited(build, *said.remedies[0].edits))
@@ -110,7 +110,7 @@ def test_one_fuse_for_all_is_above_the_smallest_contact_until_that_has_its_own()
     assert "above a contact" in s7(build)["stop"]
     apart = mended(build, "S7")
     assert apart.channels[0].fuse and not s7(apart)
-    report = evaluate(apart)
+    report = advised(apart)
     fuse = report.netlist.part("ch2.F1")
     assert fuse.terminals == {"1": "rail1", "2": report.netlist.part("ch2.K1").terminals["COM"]}
     assert not any("rail1" in p.terminals.values() for p in report.channels[0].result.netlist.parts if p.ref != "ch2.F1")
@@ -118,7 +118,7 @@ def test_one_fuse_for_all_is_above_the_smallest_contact_until_that_has_its_own()
 
 @pytest.mark.parametrize(("fuse", "severity", "says"), [("10 A", "stop", "above its contact"), ("0.2 A", "fix", "under what runs"), ("0.5 A", None, "")])
 def test_a_fuse_of_its_own_is_held_like_any_other(fuse, severity, says):
-    found = next((f for f in evaluate(shed(fuse=fuse)).channels[0].findings if f.check == "S7"), None)
+    found = next((f for f in advised(shed(fuse=fuse)).channels[0].findings if f.check == "S7"), None)
     assert (found.severity if found else None) == severity and says in (found.title if found else "")
     if found:
-        assert "S7" not in {f.check for f in evaluate(mended(shed(fuse=fuse), "S7")).channels[0].findings}
+        assert "S7" not in {f.check for f in advised(mended(shed(fuse=fuse), "S7")).channels[0].findings}

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import EditError, apply
-from latchcore.evaluate import evaluate
+from latchcore.edits import EditError, apply
 from latchcore.formats.buildfile import read_build
 from tests.core.benches import bench, edited, findings
 
@@ -18,19 +18,19 @@ FACTS = list(load_catalogue().discipline)
 
 
 def checks(build):
-    return {f.check: f for f in evaluate(build).all_findings}
+    return {f.check: f for f in advised(build).all_findings}
 
 
 def test_the_seedling_bench_is_guarded_and_leaves_nothing_open():
-    report = evaluate(SEEDLINGS)
+    report = advised(SEEDLINGS)
     assert report.all_findings == [] and report.sound
 
 
 @pytest.mark.parametrize("fact", FACTS)
 def test_each_fact_of_the_discipline_is_a_check_while_unstated_and_a_stop_while_it_is_not_so(fact):
     unstated, denied = (edited(SEEDLINGS, ("state_discipline", {fact: answer})) for answer in ("", "no"))
-    assert {f.severity for f in evaluate(unstated).all_findings} == {"check"} and not evaluate(unstated).sound
-    stop = evaluate(denied).all_findings[0]
+    assert {f.severity for f in advised(unstated).all_findings} == {"check"} and not advised(unstated).sound
+    stop = advised(denied).all_findings[0]
     assert stop.severity == "stop" and stop.check == load_catalogue().discipline[fact]["check"] and not stop.acceptable
 
 
@@ -86,11 +86,11 @@ def test_what_wants_to_run_for_a_while_is_not_stopped_sooner():
 
 def test_a_contact_that_is_to_last_sets_the_shortest_cycle():
     build = edited(bench("heater", "230 V", "1500 W", rail="230 V", source="mains", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "1 A"}))
-    facts = evaluate(build).channels[0].result.facts
+    facts = advised(build).channels[0].result.facts
     assert facts["least_cycle"] == pytest.approx(5 * 365 * 86400 / facts["life"])
     # As often as that it lasts just the years that are wanted.
     days = edited(build, ("set_use", {"channel": "ch2", "when_dead": "off", "cycles_per_day": str(round(86400 / facts["least_cycle"]))}))
-    assert evaluate(days).channels[0].result.facts["life_days"] / 365 == pytest.approx(5, rel=0.01)
+    assert advised(days).channels[0].result.facts["life_days"] / 365 == pytest.approx(5, rel=0.01)
 
 
 def test_a_lock_that_can_hold_people_in_wants_a_way_out():
@@ -137,7 +137,7 @@ def test_nothing_outstanding_is_never_said_while_a_stop_on_mains_or_isolation_is
             build, _ = apply(build, name, args)
         except EditError:
             continue
-    report = evaluate(build)
+    report = advised(build)
     grave = [f for f in report.all_findings if f.check[0] in "XI" and f.severity == "stop"]
     assert not (report.sound and grave)
     assert not any(f.acceptable for f in grave if f.check != "I2" and f.check != "I3")

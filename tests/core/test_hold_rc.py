@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from latchcore.evaluate import evaluate
-from latchcore.quantity import parse
+from latchcore.advice.mending import advised
+from latchcore.figures.quantity import parse
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, findings, result
 
 
@@ -32,7 +32,7 @@ def fitted(build):
 
 def test_what_is_fitted_lets_it_pull_in_and_then_holds_it_in_the_equation():
     stage, resistor, capacitor = fitted(held())
-    coil = evaluate(held()).channels[0].result
+    coil = advised(held()).channels[0].result
     resistance, low = 12 / 0.2 / 1.1, coil.measure("coil_pull_in").worst
     inductance = 0.010 * resistance
     at_seat = simulated(resistance, inductance, resistor * 0.95, capacitor * 0.8, low, 0.05)
@@ -63,7 +63,7 @@ def test_the_saving_is_that_of_one_resistor_more_in_the_path():
 def test_a_resistor_at_hand_that_is_too_large_lets_it_go():
     build = held(settings={"hold_resistor": "100"})
     assert findings(build)["C3"] == "stop"
-    mend = next(f for f in evaluate(build).channels[0].findings if f.check == "C3").remedies
+    mend = next(f for f in advised(build).channels[0].findings if f.check == "C3").remedies
     assert any(r.edits for r in mend)
 
 

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from latchcore.evaluate import evaluate
-from latchcore.transients.holding import hold_by_pwm
+from latchcore.advice.mending import advised
+from latchcore.sums.pulsed_hold import hold_by_pwm
 from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
 
 
@@ -23,7 +23,7 @@ def test_a_pulsed_coil_must_still_be_held(duty, severity):
 
 
 def test_pulses_taken_away_mend_it():
-    found = evaluate(coil(switching={"pwm": "500 Hz", "duty": "40 %"})).channels[0].findings
+    found = advised(coil(switching={"pwm": "500 Hz", "duty": "40 %"})).channels[0].findings
     held = next(f for f in found if f.check == "C3")
     assert "V" in held.sentence and any("without pulses" in r.label for r in held.remedies)
 
@@ -62,7 +62,7 @@ def test_a_coil_that_must_let_go_soon(within, severity):
 
 
 def test_a_zener_mends_a_late_release():
-    late = next(f for f in evaluate(allowed("5 ms")).channels[0].findings if f.check == "C7")
+    late = next(f for f in advised(allowed("5 ms")).channels[0].findings if f.check == "C7")
     edits = next(r.edits for r in late.remedies if "zener" in r.label)
     mended = edited(allowed("5 ms"), *edits)
     assert "C7" not in findings(mended)
@@ -108,7 +108,7 @@ def pulse(load, **more):
     ],
 )
 def test_how_long_a_coil_may_be_on(load, switching, severity, says):
-    c8 = next((f for f in evaluate(pulse(load, switching=switching)).channels[0].findings if f.check == "C8"), None)
+    c8 = next((f for f in advised(pulse(load, switching=switching)).channels[0].findings if f.check == "C8"), None)
     assert (c8 and c8.severity) == severity and (c8 is None or says in c8.sentence)
     # What moves or strikes may not be accepted away.
     assert c8 is None or c8.lasting == (severity == "stop")
@@ -116,7 +116,7 @@ def test_how_long_a_coil_may_be_on(load, switching, severity, says):
 
 def test_the_program_is_told_when_to_end_it():
     build = pulse({"longest_rated": "300 ms", "cut_off": "250 ms"}, switching={"longest_on": "2 s", "duty": "20 %"})
-    c8 = next(f for f in evaluate(build).channels[0].findings if f.check == "C8")
+    c8 = next(f for f in advised(build).channels[0].findings if f.check == "C8")
     mended = edited(build, *next(r.edits for r in c8.remedies if "program end it" in r.label))
     assert mended.channels[0].longest_on == "300 ms" and mended.channels[0].duty == "20 %" and "C8" not in findings(mended)
 

@@ -6,8 +6,8 @@ import random
 import pytest
 
 from latchcore.catalogue import load_catalogue, read_part
-from latchcore.document.edits import EDITS, EditError, apply
 from latchcore.document.models import Build
+from latchcore.edits import EDITS, EditError, apply
 from latchcore.evaluate import evaluate, evaluate_afresh
 from latchcore.formats.buildfile import BuildFileError, read_build, write_build
 from latchcore.formats.partsfile import read_parts

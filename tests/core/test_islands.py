@@ -4,12 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from latchcore.barriers import barrier_map, bypasses
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
+from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
-from latchcore.islands import STRENGTH, islands
-from latchcore.netlist import Netlist
+from latchcore.metal.islands import STRENGTH, islands
+from latchcore.metal.netlist import Netlist
+from latchcore.whole.barriers import barrier_map, bypasses
 from tests.core.benches import EIGHT_BIT, bench, edited, findings, with_part
 from tests.core.test_contact_use import on_mains
 from tests.core.test_relays import contact, on_module
@@ -63,7 +63,7 @@ def test_the_walk_for_large_maps_never_says_stronger_than_listing_every_way(grap
 
     links, barriers, touchable = graph
     listed = separation(links, barriers, touchable)
-    with patch("latchcore.islands.MOST_LISTED", 0):
+    with patch("latchcore.metal.islands.MOST_LISTED", 0):
         walked = separation(links, barriers, touchable)
     assert all(walked[pair] <= listed[pair] for pair in listed) and all((walked[p] == 99) == (listed[p] == 99) for p in listed)
 

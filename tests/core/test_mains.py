@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import EditError, apply
+from latchcore.edits import EditError, apply
 from latchcore.evaluate import evaluate
 from tests.core.benches import bench, edited, findings
 from tests.core.test_contact_use import on_mains

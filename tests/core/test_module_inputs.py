@@ -5,7 +5,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from latchcore.evaluate import evaluate
-from latchcore.spread import Spread
+from latchcore.figures.spread import Spread
 from latchcore.sums.modules import ModuleInput, fed_from_logic, held_current, off_current, on_currents, weakly_pulled_current
 from tests.core.benches import EIGHT_BIT, RADIO, edited, result
 from tests.core.test_relays import found, on_module, way

@@ -5,14 +5,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
+from latchcore.advice.waysout import ways_out
 from latchcore.catalogue import load_catalogue
 from latchcore.catalogue.boards import Board
-from latchcore.context import BuildContext
-from latchcore.document.edits import EditError, apply
+from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
-from latchcore.evaluate import evaluate
-from latchcore.pinning import SHARED_OWNERS, Demand, assign, demands, larger_boards, refusal
-from latchcore.waysout import ways_out
+from latchcore.edits import EditError, apply
+from latchcore.whole.pinning import SHARED_OWNERS, Demand, assign, demands, larger_boards, refusal
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, findings
 
 BOARDS = load_catalogue().boards
@@ -99,7 +99,7 @@ def test_a_seventh_dimmed_lamp_is_refused_by_the_name_of_what_is_scarce():
     build, says = apply(many(8, pwm=7), "assign_pins", {"scope": "all"})
     assert sum(p is None for p in pins(build).values()) == 1
     assert "7 want PWM, and 6 lines that can are left" in says
-    finding = next(f for f in evaluate(build).findings if f.check == "P11")
+    finding = next(f for f in advised(build).findings if f.check == "P11")
     assert finding.severity == "stop" and "PWM" in finding.sentence
 
 
@@ -142,7 +142,7 @@ def test_a_swap_that_would_put_the_other_where_it_cannot_work_is_refused():
 def test_a_timer_that_is_asked_for_two_frequencies_is_a_stop_and_assignment_avoids_it():
     build = edited(many(2, pwm=2), ("set_switching", {"channel": "ch3", "pwm": "1 kHz"}))
     clash = edited(build, ("place_pin", {"what": "ch2", "pin": "L5"}), ("place_pin", {"what": "ch3", "pin": "L6"}))
-    finding = next(f for f in evaluate(clash).findings if f.check == "P10")
+    finding = next(f for f in advised(clash).findings if f.check == "P10")
     assert finding.severity == "stop" and "400 Hz" in finding.sentence and "1 kHz" in finding.sentence
     for remedy in finding.remedies:
         assert "P10" not in findings(edited(clash, *remedy.edits))
@@ -152,7 +152,7 @@ def test_a_timer_that_is_asked_for_two_frequencies_is_a_stop_and_assignment_avoi
 def test_one_pin_used_twice_is_a_stop_unless_they_move_together_on_purpose():
     build = edited(many(2, stage="npn_low_side"), ("set_pin", {"channel": "ch2", "pin": "L4"}), ("set_pin", {"channel": "ch3", "pin": "L4"}))
     assert findings(build)["P10"] == "stop"
-    assert "P10" not in findings(edited(build, *next(f for f in evaluate(build).findings if f.check == "P10").remedies[0].edits))
+    assert "P10" not in findings(edited(build, *next(f for f in advised(build).findings if f.check == "P10").remedies[0].edits))
     together = edited(build, ("move_together", {"channel": "ch3", "lead": "ch2"}))
     assert "P10" not in findings(together)
     moved = edited(together, ("set_pin", {"channel": "ch2", "pin": "L7"}))
@@ -169,10 +169,10 @@ def test_stages_that_share_a_pin_share_what_it_may_give():
     build = edited(many(3, RADIO, stage="npn_low_side"), ("set_pin", {"channel": "ch2", "pin": "P25"}))
     for n in (3, 4):
         build = edited(build, ("move_together", {"channel": f"ch{n}", "lead": "ch2"}))
-    finding = next(f for f in evaluate(build).findings if f.check == "P1")
+    finding = next(f for f in advised(build).findings if f.check == "P1")
     assert finding.severity == "fix" and finding.where == "pin:P25"
     fewer = edited(build, ("move_together", {"channel": "ch4"}))
-    total = sum(r.result.pin_current for r in evaluate(fewer).channels if r.id in ("ch2", "ch3"))
+    total = sum(r.result.pin_current for r in advised(fewer).channels if r.id in ("ch2", "ch3"))
     assert (total > 0.012) == ("P1" in findings(fewer))
 
 
@@ -182,16 +182,16 @@ def test_a_port_gives_no_more_than_its_group_may():
         build = edited(build, ("set_pin", {"channel": f"ch{n + 2}", "pin": pin}))
     parts = dict(load_catalogue().raw[EIGHT_BIT]) | {"id": "own", "group_limit": "20 mA"}
     tight = build.model_copy(update={"board": "own", "parts": {"own": parts}})
-    said = [f for f in evaluate(tight).findings if f.check == "P2"]
+    said = [f for f in advised(tight).findings if f.check == "P2"]
     assert [f.severity for f in said] == ["stop"] and "port D" in said[0].title
-    assert not any("port" in f.title for f in evaluate(build).findings)
+    assert not any("port" in f.title for f in advised(build).findings)
 
 
 def short() -> tuple[Build, dict]:
     build = edited(many(22), ("assign_pins", {"scope": "all"}))
     around = BuildContext(build, load_catalogue())
     wanted = demands(build, around)
-    report = evaluate(build)
+    report = advised(build)
     ways = ways_out(build, around, wanted, assign(around.board, wanted), {c.id: c.result.pin_current for c in report.channels})
     return build, {w.title.split(" ", 1)[1] if w.title[0].isdigit() else w.title.split(" ")[0]: w for w in ways}
 
@@ -200,7 +200,7 @@ def test_more_lines_than_pins_is_a_stop_with_ways_out_that_work():
     build, ways = short()
     # Twenty lines, two of them the upload's: eighteen for twenty-two lamps.
     assert sum(p is None for p in pins(build).values()) == 4
-    finding = next(f for f in evaluate(build).findings if f.check == "P11")
+    finding = next(f for f in advised(build).findings if f.check == "P11")
     assert finding.severity == "stop" and "4 lines more" in finding.title
     # Eight on a register that takes four lines: exactly the four that are short.
     assert ways["latched shift register"].enough and "8 lines move" in ways["latched shift register"].says and "takes 4" in ways["latched shift register"].says

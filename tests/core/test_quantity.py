@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from latchcore.preferred import step
-from latchcore.quantity import QuantityError, parse, parse_any, resistor_code, show
-from latchcore.spread import parse_spread
+from latchcore.figures.preferred import step
+from latchcore.figures.quantity import QuantityError, parse, parse_any, resistor_code, show
+from latchcore.figures.spread import parse_spread
 
 
 @pytest.mark.parametrize(

@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from latchcore.document.edits import EditError, apply
+from latchcore.advice.mending import advised
 from latchcore.document.models import Build
-from latchcore.evaluate import evaluate
-from latchcore.rails import start_plan
+from latchcore.edits import EditError, apply
+from latchcore.whole.rails import start_plan
 from tests.core.benches import RADIO, bench, edited, findings
 
 
@@ -30,12 +30,12 @@ def lamp(build: Build, figure: str, rail: str, voltage: str = "12 V", kind: str 
 
 
 def rail(build: Build, index: int = 0):
-    return evaluate(build).rails[index]
+    return advised(build).rails[index]
 
 
 def mended(build: Build, check: str) -> Build:
     """The build after the first remedy of a finding that is an edit."""
-    finding = next(f for f in evaluate(build).all_findings if f.check == check)
+    finding = next(f for f in advised(build).all_findings if f.check == check)
     remedy = next(r for r in finding.remedies if r.edits)
     return edited(build, *remedy.edits)
 
@@ -222,8 +222,8 @@ def test_the_start_plan_keeps_the_sum_under_the_limit_and_says_when_none_does():
 @pytest.mark.parametrize(("volts", "source", "said"), [("5 V", "adapter", None), ("12 V", "adapter", "too many"), ("3.3 V", "adapter", "too few"), ("12 V", "ac_low", "alternating"), ("5 V", "usb", None)])
 def test_the_boards_own_feed_is_looked_at(volts, source, said):
     build = rails({"voltage": volts, "source": source, "rating": "2 A"}, feed="rail1")
-    titles = [f.title for f in evaluate(build).findings if f.check == "S8"]
-    assert (said is None and not titles) or (said in titles[0] and evaluate(build).findings[0].severity == "stop")
+    titles = [f.title for f in advised(build).findings if f.check == "S8"]
+    assert (said is None and not titles) or (said in titles[0] and advised(build).findings[0].severity == "stop")
     if said:
         assert "S8" not in findings(mended(build, "S8"))
 
@@ -237,15 +237,15 @@ def test_a_sound_little_bench_has_nothing_to_say_about_its_rails():
 def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_it(loads, converter):
     volts = {"rail1": "12 V", "rail2": "5 V"}
     build = rails({"voltage": "12 V", "rating": "9 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": converter})
-    before = [(r.idle, r.typical, r.all_on, r.worst) for r in evaluate(build).rails]
+    before = [(r.idle, r.typical, r.all_on, r.worst) for r in advised(build).rails]
     for where, milliamperes in loads:
         build = lamp(build, f"{milliamperes} mA", where, volts[where])
-        now = [(r.idle, r.typical, r.all_on, r.worst) for r in evaluate(build).rails]
+        now = [(r.idle, r.typical, r.all_on, r.worst) for r in advised(build).rails]
         assert all(b >= a - 1e-12 for old, new in zip(before, now, strict=True) for a, b in zip(old, new, strict=True))
         before = now
     for idle, typical, all_on, worst in before:
         assert idle <= typical + 1e-12 and typical <= all_on + 1e-12 and all_on <= worst + 1e-12
-    top, below = evaluate(build).rails
+    top, below = advised(build).rails
     watts = below.volts.typ * below.all_on
     assert top.all_on * top.volts.max >= watts * (1 - 1e-9)
 
@@ -257,7 +257,7 @@ def hoist(energy: str, **fields) -> Build:
 
 def test_what_a_braked_load_gives_back_lifts_an_adapters_rail_and_a_capacitor_takes_it():
     build = hoist("1 J", bulk="1000 µF")
-    said = next(f for f in evaluate(build).findings if f.check == "S12")
+    said = next(f for f in advised(build).findings if f.check == "S12")
     assert said.severity == "fix" and "51.3 V" in said.sentence
     assert "S12" not in findings(mended(build, "S12"))
     assert "S12" not in findings(hoist("10 mJ", bulk="1000 µF"))
@@ -270,10 +270,10 @@ def test_what_is_lifted_is_held_against_switches_on_that_rail_and_no_relays_tran
     build = edited(hoist("5 J", bulk="1000 µF"), ("add_rail", {"name": "coils", "voltage": "12 V", "source": "adapter", "rating": "1 A"}))
     one = build.channels[-1].id
     build = edited(build, ("set_load", {"channel": one, "maximum": "200 V"}))
-    said = next(f for f in evaluate(build).findings if f.check == "S12")
+    said = next(f for f in advised(build).findings if f.check == "S12")
     assert "the switch of" in said.sentence
     relay = edited(build, ("set_stage", {"channel": one, "stage": "relay_contact"}), ("set_setting", {"channel": one, "coil_rail": build.rails[-1].id}))
-    assert "relay" in evaluate(relay).channel(one).result.facts
+    assert "relay" in advised(relay).channel(one).result.facts
     assert "S12" not in findings(relay)
     # What the load itself bears holds whatever switches it.
     assert "S12" in findings(edited(relay, ("set_load", {"channel": one, "maximum": "60 V"})))

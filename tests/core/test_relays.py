@@ -4,13 +4,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
+from latchcore.advice.modules import ways
+from latchcore.advice.reach import reach
 from latchcore.bench.module_test import STEPS, SimulatedModule, judge
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
-from latchcore.evaluate import evaluate
+from latchcore.design.context import BuildContext
 from latchcore.formats.partsfile import build_record, typed
-from latchcore.modules import ways
-from latchcore.reach import reach
 from latchcore.sums.contacts import contact_life, contact_share, dc_curve
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, result
 
@@ -27,7 +27,7 @@ def contact(kind="heater", volts="12 V", figure="2 A", *, coil="5 V", source="ad
 
 
 def found(build):
-    return {f.check: f.severity for f in evaluate(build).channels[0].findings}
+    return {f.check: f.severity for f in advised(build).channels[0].findings}
 
 
 def on_module(module="module-5v-low-plain", board=RADIO, coil="5 V", **more):
@@ -90,7 +90,7 @@ def test_twelve_coils_on_one_small_source():
     for index in range(11):
         more = {"kind": "heater", "voltage": "12 V", "figure": "100 mA", "rail": "rail1", "stage": "relay_contact", "pin": "auto"}
         build = edited(build, ("add_channel", more), ("set_setting", {"channel": f"ch{index + 4}", "coil_rail": "rail3", "relay": "relay-12v-10a"}))
-    rail = next(r for r in evaluate(build).rails if r.id == "rail3")
+    rail = next(r for r in advised(build).rails if r.id == "rail3")
     assert rail.all_on == pytest.approx(12 * 12.6 / 360) and len(rail.shares) == 12
 
 
@@ -161,7 +161,7 @@ def test_the_contact_is_in_the_loads_circuit_and_the_coil_in_the_boards():
 def test_a_relay_isolates_a_rail_that_is_kept_apart():
     build = edited(contact(), ("set_rail", {"rail": "rail1", "ground": "own"}))
     assert "I3" not in found(build)
-    assert not evaluate(build).channels[0].result.netlist.joined("ch2.PIN", "ch2.LOAD")
+    assert not advised(build).channels[0].result.netlist.joined("ch2.PIN", "ch2.LOAD")
 
 
 @given(st.floats(1, 219), st.floats(0.5, 40))
@@ -247,7 +247,7 @@ def test_the_table_agrees_with_the_finding_on_the_channel():
 
 def test_program_and_stage_are_brought_together_without_losing_how_it_is_used():
     build = on_module("module-5v-high", use={"on_level": "low", "cycles_per_day": "40"})
-    p12 = next(f for f in evaluate(build).channels[0].findings if f.check == "P12")
+    p12 = next(f for f in advised(build).channels[0].findings if f.check == "P12")
     mended = edited(build, *p12.remedies[0].edits)
     assert "P12" not in found(mended) and mended.channels[0].cycles_per_day == 40
 

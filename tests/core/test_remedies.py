@@ -2,9 +2,9 @@
 
 import pytest
 
+from latchcore.advice.mending import advised
+from latchcore.advice.remedies import weight
 from latchcore.catalogue import load_catalogue
-from latchcore.checks.remedies import weight
-from latchcore.evaluate import evaluate
 from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited
 from tests.core.test_findings import CASES
@@ -15,11 +15,11 @@ TRIPPING = {name: build for name, (_, severity, build) in CASES.items() if sever
 @pytest.mark.parametrize("name", TRIPPING)
 def test_every_finding_says_what_mends_it_and_it_does(name):
     build = TRIPPING[name]()
-    before = evaluate(build).all_findings
+    before = advised(build).all_findings
     for finding in before:
         assert finding.remedies and finding.sentence.endswith(".")
         for remedy in (r for r in finding.remedies if r.edits):
-            after = evaluate(edited(build, *remedy.edits)).all_findings
+            after = advised(edited(build, *remedy.edits)).all_findings
             if finding.check != "P2":
                 assert (finding.check, finding.where) not in {(f.check, f.where) for f in after}, remedy.label
             assert weight(after) < weight(before) or finding.check in ("S2", "P2")
@@ -44,12 +44,12 @@ LINES = {
 def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transistor(name, stage):
     kind, figure, more = LINES[name]
     build = line_bench(stage, kind, figure, **more)
-    before = evaluate(build)
+    before = advised(build)
     stood = {(f.check, f.where) for f in before.all_findings if f.severity == "stop"}
     for finding in before.all_findings:
         for remedy in (r for r in finding.remedies if r.edits):
             changed = edited(build, *remedy.edits)
-            after = evaluate(changed).all_findings
+            after = advised(changed).all_findings
             assert not {(f.check, f.where) for f in after if f.severity == "stop"} - stood, remedy.label
             assert (finding.check, finding.where, finding.title) not in {(f.check, f.where, f.title) for f in after}, remedy.label
             if changed.channels[0].rail == "rail1" and "mains" in (more.get("source", "mains"), *more):
@@ -57,9 +57,9 @@ def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transisto
 
 
 def test_a_contact_that_is_too_small_for_the_line_is_replaced_by_what_carries_it():
-    offered = {f.check: [r.label for r in f.remedies] for f in evaluate(line_bench("relay_module", "heater", "2 kW")).all_findings}
+    offered = {f.check: [r.label for r in f.remedies] for f in advised(line_bench("relay_module", "heater", "2 kW")).all_findings}
     assert any("contactor" in label for label in offered["K1"]) and not any("MOSFET" in label for label in offered["K1"])
-    turned = evaluate(line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")).all_findings
+    turned = advised(line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")).all_findings
     assert any("both sides broken" in r.label for f in turned if f.check == "K8" for r in f.remedies)
 
 
@@ -76,7 +76,7 @@ def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
     build = line_bench(stage, kind, figure, **more)
     build = edited(build, ("state_discipline", dict.fromkeys(load_catalogue().discipline, "yes")), ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}))
     for _ in range(8):
-        open_ = [f for f in evaluate(build).all_findings if f.severity in ("stop", "fix", "check")]
+        open_ = [f for f in advised(build).all_findings if f.severity in ("stop", "fix", "check")]
         remedy = next((r for f in open_ for r in f.remedies if r.edits), None)
         if remedy is None:
             break
@@ -86,36 +86,36 @@ def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
 
 def test_a_line_is_not_rated_up_and_stands_any_start():
     build = edited(line_bench("contactor", "filament_lamp", "500 W"), ("set_rail", {"rail": "rail1", "rating": "10 A"}))
-    assert "S1" not in {f.check for f in evaluate(build).findings}
+    assert "S1" not in {f.check for f in advised(build).findings}
     over = edited(build, ("set_rail", {"rail": "rail1", "rating": "2 A"}))
-    said = next(f for f in evaluate(over).findings if f.check == "S1")
+    said = next(f for f in advised(over).findings if f.check == "S1")
     assert said.severity == "stop" and not any(r.edits for r in said.remedies)
 
 
 def test_a_coil_that_has_no_rail_of_its_volts_is_offered_one():
     build = line_bench("relay_contact", "heater", "2 kW")
     build = edited(build, ("set_setting", {"channel": "ch2", "relay": "relay-12v-16a-apart"}))
-    remedy = next(r for f in evaluate(build).all_findings if f.check == "C1" for r in f.remedies if "adapter for its coil" in r.label)
+    remedy = next(r for f in advised(build).all_findings if f.check == "C1" for r in f.remedies if "adapter for its coil" in r.label)
     mended = edited(build, *remedy.edits)
-    assert mended.rails[-1].voltage == "12 V" and not {f.check for f in evaluate(mended).all_findings} & {"C1", "C2"}
+    assert mended.rails[-1].voltage == "12 V" and not {f.check for f in advised(mended).all_findings} & {"C1", "C2"}
 
 
 def test_the_clamp_remedy_says_what_the_switch_then_sees():
     build = bench("solenoid", figure="8 Ω", stage="nmos_low_side", settings={"clamp": "none"})
-    remedy = evaluate(build).all_findings[0].remedies[0]
+    remedy = advised(build).all_findings[0].remedies[0]
     assert "band to the rail" in remedy.label and "13.7 V" in remedy.result
 
 
 def test_a_finding_is_accepted_with_a_reason_and_comes_back_without_it():
     build = bench(settings={"base_resistor": "180"})
     kept = edited(build, ("accept_finding", {"channel": "ch2", "check": "P1", "reason": "measured 11 mA"}))
-    report = evaluate(kept).channels[0]
+    report = advised(kept).channels[0]
     assert report.verdict == "sound" and report.accepted[0][1] == "measured 11 mA"
     again = edited(kept, ("withdraw_acceptance", {"channel": "ch2", "check": "P1"}))
-    assert evaluate(again).channels[0].verdict == "fix"
+    assert advised(again).channels[0].verdict == "fix"
 
 
 def test_a_stop_on_something_that_moves_stands_whatever_is_written():
     build = bench("solenoid", figure="8 Ω", stage="nmos_low_side", settings={"clamp": "none"})
     kept = edited(build, ("accept_finding", {"channel": "ch2", "check": "C4", "reason": "it worked"}))
-    assert evaluate(kept).channels[0].verdict == "stop"
+    assert advised(kept).channels[0].verdict == "stop"

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
-from latchcore.document.edits import EditError, apply
+from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
-from latchcore.evaluate import evaluate
+from latchcore.edits import EditError, apply
 from latchcore.senses.levels import scaled
 from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, RADIO, edited, findings
@@ -27,11 +27,11 @@ def sensing(kind: str, board=RADIO, rail: dict | None = None, **fields) -> Build
 
 
 def report(build: Build):
-    return evaluate(build).inputs[0]
+    return advised(build).inputs[0]
 
 
 def mended(build: Build, check: str) -> Build:
-    finding = next(f for f in evaluate(build).all_findings if f.check == check)
+    finding = next(f for f in advised(build).all_findings if f.check == check)
     return edited(build, *next(r for r in finding.remedies if r.edits).edits)
 
 
@@ -100,7 +100,7 @@ def test_a_five_volt_sensor_on_a_three_volt_pin_is_over_voltage_once():
     build = sensing("sensor", rail={"voltage": "5 V", "source": "board_pin"}, name="light")
     build = edited(build, ("set_input", {"what": "in2", "rail": "rail1"}))
     assert findings(build) == {"P9": "stop"}
-    said = next(f for f in evaluate(build).all_findings if f.check == "P9")
+    said = next(f for f in advised(build).all_findings if f.check == "P9")
     assert len(said.remedies) == 2
     for remedy in said.remedies:
         assert not findings(edited(build, *remedy.edits))
@@ -140,7 +140,7 @@ def test_a_divider_is_sized_to_stay_under_the_least_logic_supply():
 def test_mains_on_a_divider_is_a_stop_that_nobody_may_accept():
     build = sensing("divider", rail={"voltage": "230 V", "source": "mains"})
     build = edited(build, ("set_input", {"what": "in2", "rail": "rail1", "upper": "1 MΩ", "lower": "10 kΩ"}))
-    said = {f.check: f for f in evaluate(build).all_findings}
+    said = {f.check: f for f in advised(build).all_findings}
     assert said["I4"].severity == "stop" and not said["I4"].acceptable
     assert "I1" in said
     low = edited(build, ("set_rail", {"rail": "rail1", "source": "board_pin", "voltage": "12 V"}))
@@ -150,7 +150,7 @@ def test_mains_on_a_divider_is_a_stop_that_nobody_may_accept():
 def test_an_isolated_input_is_no_metal_path_and_its_led_gets_enough():
     build = sensing("opto", rail={"voltage": "24 V", "rating": "1 A"})
     build = edited(build, ("set_rail", {"rail": "rail1", "ground": "own"}), ("set_input", {"what": "in2", "rail": "rail1"}))
-    whole = evaluate(build)
+    whole = advised(build)
     assert not whole.findings
     groups = whole.netlist.islands()
     assert not any({"rail1", "in2.PIN"} <= g for g in groups)
@@ -161,7 +161,7 @@ def test_an_isolated_input_is_no_metal_path_and_its_led_gets_enough():
 
 def test_an_isolated_input_counts_on_its_rail():
     build = edited(sensing("opto", rail={"voltage": "24 V", "rating": "1 A"}), ("set_input", {"what": "in2", "rail": "rail1"}))
-    rail = evaluate(build).rails[0]
+    rail = advised(build).rails[0]
     assert rail.all_on == pytest.approx(next(m for m in report(build).measures if m.key == "led_most").worst)
 
 
@@ -211,7 +211,7 @@ def detector(kind: str, board=RADIO, **fields) -> Build:
 @pytest.mark.parametrize("kind", ["zero_transformer", "zero_coupler"])
 @pytest.mark.parametrize("board", [EIGHT_BIT, RADIO])
 def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_line_apart(kind, board):
-    whole = evaluate(detector(kind, board))
+    whole = advised(detector(kind, board))
     found = whole.inputs[-1]
     width, correction = found.facts["pulse"]
     assert 0.2e-3 < width < 2e-3 and correction == pytest.approx(width / 2)
@@ -223,7 +223,7 @@ def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_l
 @settings(max_examples=60, deadline=None)
 @given(st.floats(0.9, 1.1), st.floats(0, 1), st.floats(0.5 * 0.5, 3.0))
 def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(line, fresh, ratio):
-    found = evaluate(detector("zero_coupler")).inputs[-1]
+    found = advised(detector("zero_coupler")).inputs[-1]
     each, many = found.value("upper").value, found.facts["many"]
     # A coupler somewhere between worn and best, resistors and LED somewhere between their ends.
     current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (47e3 * (0.95 + 0.1 * fresh) * ratio)
@@ -233,21 +233,21 @@ def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corner
 
 
 def test_the_middle_between_both_edges_stays_and_a_transformers_own_phase_is_taken_off():
-    middle = evaluate(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}))).inputs[-1]
+    middle = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}))).inputs[-1]
     assert middle.facts["late"] == middle.facts["early"] == 0 and middle.facts["adds"] == pytest.approx(-0.4e-3)
-    rising = evaluate(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))).inputs[-1]
+    rising = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))).inputs[-1]
     assert rising.facts["adds"] == pytest.approx(rising.facts["pulse"][1] - 0.4e-3)
     assert rising.facts["late"] > 0.2e-3 and rising.facts["early"] > 0.2e-3
 
 
 def test_resistors_before_a_coupler_on_the_line_share_its_volts_and_its_heat():
-    found = evaluate(detector("zero_coupler")).inputs[-1]
+    found = advised(detector("zero_coupler")).inputs[-1]
     many = found.facts["many"]
     chain = [p for p in found.netlist.parts if p.kind == "resistor" and "mains class" in p.value]
     assert len(chain) == many >= 2
     assert next(m for m in found.measures if m.key == "volts").worst == pytest.approx(253 * 2**0.5 / many)
     small = edited(detector("zero_coupler"), ("set_input", {"what": "in3", "upper": "10 kΩ"}))
-    assert next(f for f in evaluate(small).all_findings if f.check == "D14").severity == "stop"
+    assert next(f for f in advised(small).all_findings if f.check == "D14").severity == "stop"
 
 
 def test_a_detector_on_direct_current_is_refused_and_one_without_a_rail_asks_for_it():

@@ -2,9 +2,9 @@
 
 import pytest
 
-from latchcore.evaluate import evaluate
-from latchcore.spread import Spread
-from latchcore.stages.module_input import regulated
+from latchcore.advice.mending import advised
+from latchcore.figures.spread import Spread
+from latchcore.pieces.module_input import regulated
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, result, with_part
 from tests.core.test_relays import contact, found, on_module, way
 
@@ -55,7 +55,7 @@ def test_high_and_low_trigger_have_their_own_truth(module, level):
 def test_a_three_volt_pin_needs_one_of_the_ways_for_a_low_triggered_one():
     build = solid(volts="24 V", source="ac_low", module="module-solid-ac-2a-low", board=RADIO)
     assert found(build)["P8"] == "stop"
-    mends = next(f for f in evaluate(build).channels[0].findings if f.check == "P8").remedies
+    mends = next(f for f in advised(build).channels[0].findings if f.check == "P8").remedies
     assert any("NPN" in r.label for r in mends)
     assert way(build)["npn"].works and not way(build)["as_it_is"].works
 

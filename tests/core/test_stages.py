@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from latchcore import preferred
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.evaluate import evaluate
+from latchcore.figures import preferred
+from latchcore.figures.windows import Bound, resistor_window
 from latchcore.sums import bipolar
-from latchcore.windows import Bound, resistor_window
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, result
 
 BOARDS = [EIGHT_BIT, RADIO, COMPUTER]
@@ -62,7 +62,7 @@ def test_a_base_resistor_satisfies_every_corner_or_names_the_conflict(board, par
         assert resistor.value in good and stage.measure("base_current").verdict == "sound"
     else:
         assert set(window.cures) <= {"base_current", "pin_current"} and window.cures
-        assert "No preferred value" in next(f for f in evaluate(build).channels[0].findings if f.check in ("D1", "P7")).sentence
+        assert "No preferred value" in next(f for f in advised(build).channels[0].findings if f.check in ("D1", "P7")).sentence
 
 
 @settings(max_examples=100, deadline=None)
@@ -126,7 +126,7 @@ def test_a_window_holds_exactly_the_values_that_trying_each_one_finds(low, ratio
 
 
 def test_three_volt_logic_cannot_saturate_half_an_ampere_and_says_which_limits_conflict():
-    finding = next(f for f in evaluate(bench("solenoid", figure="400 mA")).channels[0].findings if f.check == "D1")
+    finding = next(f for f in advised(bench("solenoid", figure="400 mA")).channels[0].findings if f.check == "D1")
     assert "pin's recommended current" in finding.sentence and "base current it needs" in finding.sentence
     assert "MOSFET" in finding.remedies[0].label
 

@@ -2,15 +2,15 @@
 
 import pytest
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
-from latchcore.evaluate import evaluate
-from latchcore.timeline import STORIES, rows
+from latchcore.design.context import BuildContext
+from latchcore.whole.timeline import STORIES, rows
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, findings
 
 
 def strip(build):
-    return rows(BuildContext(build, load_catalogue()), evaluate(build).channels)[0]
+    return rows(BuildContext(build, load_catalogue()), advised(build).channels)[0]
 
 
 def at(row, story, words):
@@ -69,7 +69,7 @@ def test_a_watchdog_or_a_cut_off_ends_what_a_hung_program_left_on():
 
 def test_nothing_that_ends_a_hung_program_is_a_stop_for_what_moves_and_a_note_for_a_lamp():
     moving = edited(bench("solenoid", "12 V", "30 Ω", stage="nmos_low_side"), ("set_watchdog", {"watchdog": "no"}))
-    finding = next(f for f in evaluate(moving).all_findings if f.check == "P14")
+    finding = next(f for f in advised(moving).all_findings if f.check == "P14")
     assert (finding.severity, finding.acceptable) == ("stop", False)
     assert "P14" not in findings(edited(moving, *finding.remedies[0].edits))  # said once it is true
     assert "P14" not in findings(edited(moving, ("set_load", {"channel": "ch2", "cut_off": "3 s"})))

@@ -2,10 +2,10 @@
 
 import pytest
 
+from latchcore.advice.variants import variant
 from latchcore.catalogue import load_catalogue
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
 from latchcore.evaluate import evaluate
-from latchcore.variants import variant
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited
 from tests.core.test_pinning import many
 

@@ -3,12 +3,12 @@
 import pytest
 
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
-from latchcore.document.edits import EditError, apply
+from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
+from latchcore.edits import EditError, apply
 from latchcore.evaluate import evaluate
-from latchcore.sums import wiring as sums
-from latchcore.wiring import node_numbers, totals, wire_list
+from latchcore.sums import ampacity as sums
+from latchcore.whole.wire_list import node_numbers, totals, wire_list
 from tests.core.benches import bench, edited
 
 CATALOGUE = load_catalogue()

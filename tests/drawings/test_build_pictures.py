@@ -10,13 +10,13 @@ from drawings.build_plan import build_plan
 from drawings.dimming import dimming_curve
 from drawings.rail_tree import rail_tree
 from drawings.timeline import COLUMNS, timeline_picture
-from latchcore.barriers import barrier_map
 from latchcore.catalogue import load_catalogue
-from latchcore.context import BuildContext
+from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
 from latchcore.evaluate import evaluate
 from latchcore.sums import phase
-from latchcore.timeline import rows
+from latchcore.whole.barriers import barrier_map
+from latchcore.whole.timeline import rows
 from tests.core.benches import edited
 from tests.core.test_demo import demo
 from tests.core.test_rails import lamp, rails

@@ -10,8 +10,8 @@ from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
 from drawings.schematic import schematic
+from latchcore.design.report import Measure
 from latchcore.evaluate import evaluate
-from latchcore.report import Measure
 from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited, result
 from tests.core.test_all_stages import load_for
@@ -147,9 +147,9 @@ def test_a_rail_bar_says_its_sums_in_words_too():
 
 
 def test_a_histogram_outlines_what_lies_beyond_its_limit():
+    from latchcore.advice.spreading import spread_out
     from latchcore.catalogue import load_catalogue
-    from latchcore.context import BuildContext
-    from latchcore.spreading import spread_out
+    from latchcore.design.context import BuildContext
 
     build = bench(settings={"base_resistor": "680"})
     found = result(build)

@@ -6,8 +6,8 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from latchcore.document.edits import apply
 from latchcore.document.models import Build as Document
+from latchcore.edits import apply
 from latchcore.formats.buildfile import read_build, write_build
 from workbench.actions.creating import begin
 from workbench.models import Build, Revision

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from latchcore.document.edits import apply
 from latchcore.document.models import Build as Document
+from latchcore.edits import apply
 from latchcore.formats.buildfile import read_build
 from workbench.actions.saving import move_head
 from workbench.drawer import catalogue

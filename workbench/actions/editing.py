@@ -1,7 +1,7 @@
 """Apply one named edit to a build."""
 
-from latchcore.document.edits import apply
-from latchcore.kept import keeps, retaken
+from latchcore.edits import apply
+from latchcore.edits.kept import keeps, retaken
 from workbench.actions.saving import Stale, save
 from workbench.drawer import catalogue
 from workbench.models import Build

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from latchcore.document.edits import EditError
-from latchcore.kept import keeps
-from latchcore.typed import whole
+from latchcore.edits import EditError
+from latchcore.edits.kept import keeps
+from latchcore.figures.typed import whole
 from workbench.actions.saving import follow_verdict, move_head, save
 from workbench.drawer import catalogue
 from workbench.models import Build, Revision, Unreadable

@@ -11,10 +11,10 @@ from pydantic import ValidationError
 
 from latchcore.bench.rework import ReworkError, check, effective
 from latchcore.catalogue import read_part
-from latchcore.document.edits import EditError
-from latchcore.document.edits.registry import field_of, plain
-from latchcore.quantity import plain_number
-from latchcore.typed import can_be_kept, quoted
+from latchcore.edits import EditError
+from latchcore.edits.registry import field_of, plain
+from latchcore.figures.quantity import plain_number
+from latchcore.figures.typed import can_be_kept, quoted
 from workbench.actions.stocking import StalePart, change, the_part
 from workbench.models import PartPhoto, StockPart
 

@@ -12,9 +12,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from latchcore.catalogue import read_part
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
+from latchcore.figures.typed import quoted, whole
 from latchcore.formats.partsfile import Row
-from latchcore.typed import quoted, whole
 from workbench.keeping import packing
 from workbench.models import DrawerStep, StockPart
 

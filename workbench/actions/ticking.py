@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from django.db import transaction
 
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
 from workbench.models import Build, Tick
 
 

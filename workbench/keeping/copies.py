@@ -16,7 +16,7 @@ from pathlib import Path
 
 from django.conf import settings
 
-from latchcore.typed import Refusal, in_one_line
+from latchcore.figures.typed import Refusal, in_one_line
 from workbench.keeping.program import PROGRAM
 
 DATABASE, ABOUT = "zinc-latch.sqlite3", "about.json"

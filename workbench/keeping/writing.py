@@ -5,10 +5,10 @@ from __future__ import annotations
 from django.db import transaction
 from django.db.models import Max
 
+from latchcore.design.report import Report
 from latchcore.document.models import Build as Document
+from latchcore.figures.typed import in_one_line
 from latchcore.formats.partsfile import resistor_key
-from latchcore.report import Report
-from latchcore.typed import in_one_line
 from workbench.keeping import packing
 from workbench.keeping.program import PROGRAM
 from workbench.models import Build, PartUse, Revision, Unreadable, Verdict
@@ -52,7 +52,7 @@ def judge(build: Build, new: bool = False) -> Verdict:
     """
     verdict = Verdict(revision=build.head, program=PROGRAM)
     try:
-        report = build.report
+        report = build.findings
         verdict.channels, verdict.rails = len(report.channels), len(report.rails)
         verdict.counts, verdict.open_facts, verdict.uses = report.counts, report.open_count, uses_of(report)
         verdict.sound = report.sound

@@ -10,11 +10,11 @@ from drawings.gate import gate
 from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
 from latchcore.catalogue import load_catalogue
-from latchcore.checks.measured import LIMIT_NAMES
+from latchcore.design.stage import TYPED
+from latchcore.figures.quantity import digits, show
+from latchcore.findings.measured import LIMIT_NAMES
 from latchcore.formats.partsfile import FIGURE_WORDS
-from latchcore.quantity import digits, show
 from latchcore.stages import STAGES
-from latchcore.stages.base import TYPED
 from workbench.actions.ticking import state_of
 from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon

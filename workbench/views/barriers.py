@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from drawings.barrier_map import barrier_picture
-from latchcore.barriers import barrier_map
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.whole.barriers import barrier_map
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 

@@ -7,7 +7,8 @@ from django.shortcuts import redirect, render
 from django.views import View
 
 from latchcore.catalogue.boards import Board
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
+from latchcore.figures.typed import whole
 from latchcore.formats.boardfile import (
     CAN,
     FIGURE_WORDS,
@@ -22,7 +23,6 @@ from latchcore.formats.boardfile import (
     write_json,
 )
 from latchcore.formats.partsfile import Row, own_key
-from latchcore.typed import whole
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 from workbench.models import StockPart

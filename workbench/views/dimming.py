@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 from drawings.dimming import dimming_curve
-from latchcore.checks.solid import undimmable
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.findings.solid import undimmable
 from latchcore.stages.triac_coupler import zero_detector
 from latchcore.sums import phase
 from workbench.models import Build

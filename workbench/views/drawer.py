@@ -10,8 +10,10 @@ from django.views import View
 from pydantic import ValidationError
 
 from latchcore.bench.rework import ReworkError
-from latchcore.document.edits import EditError
-from latchcore.document.edits.registry import field_of, plain
+from latchcore.edits import EditError
+from latchcore.edits.registry import field_of, plain
+from latchcore.figures.quantity import QuantityError, parse, show
+from latchcore.figures.typed import can_be_kept, quoted, whole
 from latchcore.formats.partsfile import (
     FAMILIES,
     FIGURE_WORDS,
@@ -25,8 +27,6 @@ from latchcore.formats.partsfile import (
     typed,
     write_parts,
 )
-from latchcore.quantity import QuantityError, parse, show
-from latchcore.typed import can_be_kept, quoted, whole
 from workbench import progress
 from workbench.actions import module_sheet, stocking
 from workbench.actions.binning import KEPT_DAYS

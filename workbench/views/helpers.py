@@ -8,9 +8,9 @@ from django.utils.html import escape
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_GET, require_POST
 
-from latchcore import preferred
-from latchcore.quantity import QuantityError, parse, resistor_code, show
-from latchcore.spread import parse_spread
+from latchcore.figures import preferred
+from latchcore.figures.quantity import QuantityError, parse, resistor_code, show
+from latchcore.figures.spread import parse_spread
 from workbench.models import Build
 from workbench.progress import told
 

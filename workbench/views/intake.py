@@ -8,10 +8,10 @@ from django.views import View
 from pydantic import ValidationError
 
 from latchcore.bench.module_test import READINGS, STEPS, SimulatedModule, judge
-from latchcore.document.edits.registry import field_of, plain
+from latchcore.edits.registry import field_of, plain
+from latchcore.figures.quantity import QuantityError, parse, show
+from latchcore.figures.typed import can_be_kept
 from latchcore.formats.partsfile import Row, build_record, own_key, typed
-from latchcore.quantity import QuantityError, parse, show
-from latchcore.typed import can_be_kept
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from latchcore.checks.guards import GUARDED, lacking
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
-from latchcore.stages.contacts import duty_of
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.findings.guards import GUARDED, lacking
+from latchcore.pieces.contacts import duty_of
 from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage

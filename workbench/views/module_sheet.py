@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views import View
 
 from latchcore.bench.rework import KINDS, READINGS, effective, on_current
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
 from latchcore.formats.partsfile import FIGURE_WORDS
 from workbench.actions import module_sheet, stocking
 from workbench.models import PartPhoto, StockPart

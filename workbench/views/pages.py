@@ -10,10 +10,10 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, render
 from django.views import View
 
-from latchcore.context import BuildContext
-from latchcore.document.edits import EditError
-from latchcore.kept import otherwise
-from latchcore.typed import whole
+from latchcore.design.context import BuildContext
+from latchcore.edits import EditError
+from latchcore.edits.kept import otherwise
+from latchcore.figures.typed import whole
 from workbench.actions import history
 from workbench.actions.editing import edit_build, take_drawer
 from workbench.actions.saving import Stale

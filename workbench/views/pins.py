@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field
 
+from latchcore.advice.waysout import ways_out
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
-from latchcore.pinning import Demand, assign, demands, refusal, reservation, shares
-from latchcore.waysout import ways_out
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.whole.pinning import Demand, assign, demands, refusal, reservation, shares
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 

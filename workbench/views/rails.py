@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from drawings.rail_tree import rail_tree
-from latchcore.checks.rails import PIN_SHARE, pin_budget
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
-from latchcore.quantity import QuantityError, digits, parse, show
-from latchcore.rails import start_plan
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.figures.quantity import QuantityError, digits, parse, show
+from latchcore.findings.rails import PIN_SHARE, pin_budget
+from latchcore.whole.rails import start_plan
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.views.pages import BuildPage

@@ -6,8 +6,8 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views import View
 
-from latchcore.document.edits import EditError
-from latchcore.typed import whole
+from latchcore.edits import EditError
+from latchcore.figures.typed import whole
 from workbench.actions import history
 from workbench.actions.saving import Stale
 from workbench.models import Build

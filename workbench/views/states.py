@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from drawings.timeline import timeline_picture
-from latchcore.context import BuildContext
-from latchcore.kept import kept_catalogue
-from latchcore.timeline import Row, rows
+from latchcore.design.context import BuildContext
+from latchcore.edits.kept import kept_catalogue
+from latchcore.whole.timeline import Row, rows
 from workbench.models import Build
 from workbench.views.pages import BuildPage
 

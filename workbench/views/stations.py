@@ -8,21 +8,21 @@ from drawings.build_plan import build_plan
 from drawings.histogram import histogram
 from drawings.schematic import schematic
 from drawings.timeline import timeline_picture
-from latchcore.advisor import NEEDS, WEIGHTS, advise
-from latchcore.checks.fuses import as_stated
-from latchcore.checks.routing import opens_within, sequence
-from latchcore.context import BuildContext
+from latchcore.advice.advisor import NEEDS, WEIGHTS, advise
+from latchcore.advice.modules import ways
+from latchcore.advice.reach import kinds, reach
+from latchcore.advice.spreading import spread_out
+from latchcore.advice.stepin import judge
+from latchcore.design.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
-from latchcore.kept import kept_catalogue
-from latchcore.modules import ways
-from latchcore.reach import kinds, reach
-from latchcore.spreading import spread_out
+from latchcore.edits.kept import kept_catalogue
+from latchcore.findings.fuses import as_stated
+from latchcore.findings.routing import opens_within, sequence
 from latchcore.stages import STAGES
-from latchcore.standardise import common_resistors
-from latchcore.stepin import judge
-from latchcore.timeline import row
-from latchcore.wiring import wire_list
+from latchcore.whole.standardise import common_resistors
+from latchcore.whole.timeline import row
+from latchcore.whole.wire_list import wire_list
 from workbench.actions import history
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart

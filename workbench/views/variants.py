@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from latchcore.document.edits import EditError
-from latchcore.kept import kept_catalogue
-from latchcore.variants import variant
+from latchcore.advice.variants import variant
+from latchcore.edits import EditError
+from latchcore.edits.kept import kept_catalogue
 from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage

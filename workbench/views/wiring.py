@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from drawings.build_plan import build_plan
-from latchcore.context import BuildContext
-from latchcore.document.edits import EditError
-from latchcore.kept import kept_catalogue
-from latchcore.wiring import totals, wire_list
+from latchcore.design.context import BuildContext
+from latchcore.edits import EditError
+from latchcore.edits.kept import kept_catalogue
+from latchcore.whole.wire_list import totals, wire_list
 from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
 from workbench.views.pages import BuildPage

@@ -8,10 +8,10 @@ from django.utils.text import slugify
 from django.views import View
 from django.views.decorators.http import require_GET
 
-from latchcore.document.edits import EditError
+from latchcore.edits import EditError
+from latchcore.edits.kept import kept_catalogue
+from latchcore.figures.typed import quoted, whole
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, write_build
-from latchcore.kept import kept_catalogue
-from latchcore.typed import quoted, whole
 from workbench.actions import binning, creating
 from workbench.actions.editing import edit_build
 from workbench.actions.saving import Stale

@@ -1,0 +1,61 @@
+"""What mends a finding of a sense input: edits of it, each tried on a copy."""
+
+from __future__ import annotations
+
+from latchcore.design.context import BuildContext
+from latchcore.design.report import Remedy
+from latchcore.document.models import SenseInput
+from latchcore.edits import EditError, apply
+from latchcore.figures.quantity import show
+from latchcore.pieces.sensing import DEBOUNCE
+from latchcore.senses import InputReport, sense
+
+
+def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
+    def change(**fields: str):
+        return (("set_input", {"what": item.id, **fields}),)
+
+    if key in ("pull", "open_level"):
+        yield "Fit the pull-up that is sized", change(pull="auto")
+    if key == "open_level":
+        yield "Shorten the lead to half a metre", change(lead_length="0.5 m")
+    if key == "debounce":
+        yield f"Wait {show(DEBOUNCE[item.kind], 's')}", change(debounce=show(DEBOUNCE[item.kind], "s"))
+    if key in ("level", "toward") or check in ("P9", "S11"):
+        if item.kind in ("sensor", "tachometer", "serial"):
+            yield "Put a level shifter between", change(shifter="yes")
+        if item.kind in ("sensor", "tachometer"):
+            yield "Use a sensor that only pulls low, with a pull-up to the logic supply", change(output="open_collector", pull="auto")
+    if item.kind == "divider" and key in ("tolerance", "dead", "source"):
+        yield "Size both resistors", change(upper="", lower="")
+        yield "Sense it through a coupler", change(kind="opto", upper="", lower="")
+    if item.kind == "knob" and key == "tolerance":
+        yield "Feed the knob from the logic supply", change(rail="")
+    if item.kind == "knob" and key == "source":
+        yield "Use a knob of 10 kΩ", change(upper="10 kΩ")
+    if item.kind.startswith("zero_"):
+        yield "Take the sizes that are worked out", change(upper="", lower="", voltage="") if item.kind == "zero_transformer" else change(upper="")
+    if item.kind == "opto":
+        yield "Size the LED resistor", change(upper="")
+
+
+def mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple[Remedy, ...]:
+    """Those candidates after which the finding is gone and nothing worse stands in its place."""
+    found = []
+    for label, edits in _candidates(around, item, check, key):
+        try:
+            changed, _ = apply(around.build, edits[0][0], edits[0][1], around.catalogue)
+        except EditError:
+            continue
+        after = sense(BuildContext(changed, around.catalogue), changed.sense(item.id))
+        # Lines are given anew where the kind changes; only the levels decide here.
+        if not any(m.verdict != "sound" and (m.check == check or m.verdict == "stop") for m in after.measures):
+            found.append(Remedy(label, edits, _outcome(after, key)))
+    return tuple(found[:3]) or (Remedy("Lower the voltage, or put a buffer between that shares the board's supply."),)
+
+
+def _outcome(report: InputReport, key: str) -> str:
+    measure = next((m for m in report.measures if m.key == key), None)
+    if measure is None:
+        return ""
+    return f"then {measure.label[0].lower()}{measure.label[1:]} {show(measure.worst, measure.unit)}, {measure.limit_name} {show(measure.limit, measure.unit)}" if measure.unit else ""

@@ -1,0 +1,1 @@
+"""A build against its catalogue: contexts, the interface of a stage, outcomes, the report."""

@@ -1,0 +1,297 @@
+"""A channel with everything around it resolved: board, pin, rail, load figures, limits."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from pydantic import ValidationError
+
+from latchcore.catalogue import Catalogue, read_part
+from latchcore.catalogue.records import Board, Pin, Record
+from latchcore.document.models import Build, Channel, Rail
+from latchcore.figures import preferred
+from latchcore.figures.quantity import parse, parse_any
+from latchcore.figures.spread import Spread, parse_spread
+from latchcore.figures.typed import Refusal, quoted
+from latchcore.sums import ampacity
+from latchcore.sums.loads import LoadFigures, load_figures
+from latchcore.sums.mosfet import effective_duty
+
+#: A domain above is hazardous: direct, and rms of alternating voltage [V].
+LOW_DIRECT, LOW_RMS = 60.0, 30.0
+#: Share of those limits that is left where it is damp; least distances along a surface, dry and damp [mm].
+DAMP, CREEPAGE, CREEPAGE_DAMP = 0.5, 6.0, 8.0
+
+
+def _first_of(error: ValueError) -> str:
+    """The first complaint about a record, without its wrapping."""
+    if isinstance(error, ValidationError):
+        first = error.errors()[0]
+        return f"{'.'.join(str(p) for p in first['loc'])} {first['msg'].removeprefix('Value error, ')}".strip()
+    return str(error)
+
+
+@dataclass
+class BuildContext:
+    """A build against a catalogue: parts that travel with the build come before the catalogue's own."""
+
+    build: Build
+    catalogue: Catalogue
+    _own: dict[str, Record] = field(default_factory=dict)
+
+    def part(self, key: str | None) -> Record | None:
+        """Part record by id, or ``None``."""
+        if key is None:
+            return None
+        if key in self.build.parts:
+            if key not in self._own:
+                try:
+                    self._own[key] = read_part(self.build.parts[key])
+                except ValueError as error:
+                    raise Refusal(f"The record of {quoted(key)} that came with this build cannot be read: {_first_of(error)}") from error
+            return self._own[key]
+        return self.catalogue.parts.get(key)
+
+    def family(self, family: str) -> list[Record]:
+        """
+        Every part of a family that may be chosen, the smallest first.
+
+        A part that travels with the build stands in the place of the catalogue's own of the same id, so that
+        packing parts into a file never changes which one is chosen; parts only the build knows come last.
+        """
+        found = self._family(family)
+        stock = self.catalogue.stock
+        if self.build.prefer_stock and stock is not None:
+            return sorted(found, key=lambda part: part.id not in stock.parts)
+        return found
+
+    def _family(self, family: str) -> list[Record]:
+        own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family and self._readable(key)}
+        generic = self.catalogue.of_family(family)
+        return [own.pop(part.id, part) for part in generic] + list(own.values())
+
+    def _readable(self, key: str) -> bool:
+        """Whether a record that travels with the build can be used; one that cannot is nobody's choice."""
+        try:
+            return self.part(key) is not None
+        except Refusal:
+            return False
+
+    @cached_property
+    def board(self) -> Board | None:
+        """The board of the build, or ``None``."""
+        found = self.part(self.build.board)
+        return found if isinstance(found, Board) else None
+
+    def rail_volts(self, rail: Rail) -> Spread:
+        """Voltage of a rail with the tolerance of its source where the text states none."""
+        source = self.catalogue.sources.get(rail.source)
+        minus, plus = (source.minus, source.plus) if source else (0.0, 0.0)
+        return parse_spread(rail.voltage, ("V",), minus, plus)[0]
+
+    def alternating(self, rail: Rail | None) -> bool:
+        """Whether a rail carries alternating current, its voltage then rms."""
+        source = self.catalogue.sources.get(rail.source) if rail else None
+        return source is not None and source.current == "ac"
+
+    def hazardous(self, rail: Rail | None) -> bool:
+        """Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms; half of that in a damp place."""
+        source = self.catalogue.sources.get(rail.source) if rail else None
+        if source is None:
+            return False
+        share = DAMP if self.damp else 1.0
+        return source.hazardous or self.rail_volts(rail).max > share * (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+
+    @property
+    def damp(self) -> bool:
+        """Whether it stands where skin and boards get wet."""
+        return self.build.place == "damp"
+
+    @property
+    def creepage(self) -> float:
+        """Least way along a surface between what is hazardous and what is not [mm]."""
+        return CREEPAGE_DAMP if self.damp else CREEPAGE
+
+    #: Sources whose short takes a fuse of high breaking capacity.
+    hard_sources = ("battery", "mains", "mains_derived")
+
+    def wires(self, hazardous: bool) -> dict[float, float]:
+        """Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to A]."""
+        if not hazardous:
+            return ampacity.SINGLE
+        return ampacity.GAUGE_FLEX if self.catalogue.regions[self.build.region].flex == "gauge" else ampacity.FLEX
+
+    def return_of(self, rail: Rail) -> str:
+        """The node a rail returns to: its neutral, a 0 V of its own, or the common one."""
+        if self.alternating(rail):
+            return f"{rail.id}.N"
+        return f"{rail.id}.0V" if rail.ground == "own" or self.hazardous(rail) else "0V"
+
+    @property
+    def frequency(self) -> float:
+        """Line frequency of the region [Hz]."""
+        return self.catalogue.regions[self.build.region].frequency
+
+    @property
+    def ambient(self) -> float:
+        """Highest ambient [°C]."""
+        return parse(self.build.ambient, "°C", signed=True)
+
+    def channel(self, channel: Channel) -> ChannelContext:
+        """The channel with its surroundings."""
+        return ChannelContext(self, channel)
+
+
+@dataclass
+class ChannelContext:
+    """One channel with what it hangs on."""
+
+    around: BuildContext
+    channel: Channel
+
+    @property
+    def limits(self):
+        """Thresholds of the catalogue."""
+        return self.around.catalogue.limits
+
+    @property
+    def board(self) -> Board | None:
+        """The board of the build."""
+        return self.around.board
+
+    @cached_property
+    def pin(self) -> Pin | None:
+        """The pin, or ``None`` while none is chosen or the board has no such pin."""
+        return self.board.pin(self.channel.pin) if self.board else None
+
+    @cached_property
+    def rail(self) -> Rail | None:
+        """The load's rail."""
+        return self.around.build.rail(self.channel.rail)
+
+    @cached_property
+    def volts(self) -> Spread | None:
+        """Voltage of the load's rail."""
+        return self.around.rail_volts(self.rail) if self.rail else None
+
+    @cached_property
+    def alternating(self) -> bool:
+        """Whether the load's rail carries alternating current."""
+        return self.around.alternating(self.rail)
+
+    @cached_property
+    def dangerous(self) -> bool:
+        """Whether the load's rail is a hazardous domain."""
+        return self.around.hazardous(self.rail)
+
+    @property
+    def rail_dies_with_board(self) -> bool:
+        """Whether the load's rail is dead whenever the board is."""
+        return bool(self.rail and self.rail.source == "board_pin")
+
+    @cached_property
+    def load(self) -> LoadFigures:
+        """The load with every default filled in."""
+        load = self.channel.load
+        kind = self.around.catalogue.loads[load.kind]
+        rated = parse_spread(load.voltage, ("V",))[0].typ
+        figure, unit, _ = parse_spread(load.figure, ("A", "W", "Ω"), kind.tolerance, kind.tolerance)
+        given = {
+            "inductance": load.inductance and parse(load.inductance, "H"),
+            "surge": load.surge and parse(load.surge, "A"),
+            "surge_time": load.surge_time and parse(load.surge_time, "s"),
+            "hazards": load.hazards,
+            "power_factor": kind.power_factor if self.alternating else 1.0,
+            "count": load.count,
+        } | {name: self._level(getattr(load, name), rated) for name in ("pull_in", "maximum", "release")}
+        return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
+
+    @staticmethod
+    def _level(text: str | None, rated: float) -> float | None:
+        if text is None:
+            return None
+        value, unit = parse_any(text, ("V", "%"))
+        return value if unit == "V" else value / 100 * rated
+
+    @property
+    def coupler_volts(self) -> float:
+        """Highest voltage a coupler's transistor stands against when it is off [V]."""
+        if self.load.kind.model in ("logic", "pair", "analogue") or self.volts is None:
+            return self.load.rated * 1.1
+        return self.volts.max
+
+    @property
+    def hazardous(self) -> bool:
+        """Whether the load is on the hazard list, its rail included."""
+        return bool(self.load.hazards) or self.dangerous
+
+    @property
+    def tolerance(self) -> float:
+        """Tolerance of the resistors."""
+        return preferred.TOLERANCE[self.around.build.series]
+
+    @property
+    def series(self) -> str:
+        """Preferred series of the build."""
+        return self.around.build.series
+
+    @property
+    def frequency(self) -> float | None:
+        """PWM frequency [Hz]."""
+        return parse(self.channel.pwm, "Hz") if self.channel.pwm else None
+
+    @property
+    def release_within(self) -> float | None:
+        """Longest time the job allows the coil to let go in [s]."""
+        return parse(self.channel.release_within, "s") if self.channel.release_within else None
+
+    @property
+    def heat_duty(self) -> float:
+        """Share of time that counts for heat: 1 unless pulsed far faster than a case warms."""
+        duty = parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0
+        on_time = duty / self.frequency if self.frequency else float("inf")
+        return effective_duty(duty, on_time, self.limits["continuous_over"])
+
+    @property
+    def duty(self) -> float:
+        """Share of time the load is on, for typical sums."""
+        return parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0
+
+    def setting(self, key: str) -> str | None:
+        """What the user fixed of the stage, or ``None`` where it is to be sized."""
+        value = self.channel.stage.settings.get(key)
+        return value if value not in (None, "", "auto") else None
+
+    def fixed_rail(self, key: str) -> Rail | None:
+        """A rail the user fixed for a part of the stage."""
+        return self.around.build.rail(self.setting(key))
+
+    def ohms(self, key: str) -> float | None:
+        """A resistor the user fixed [Ω]; ``None`` where sized or left out."""
+        value = self.setting(key)
+        return None if value in (None, "none") else parse(value, "Ω")
+
+    def in_stock(self, window) -> float | None:
+        """The stocked value nearest the middle of a window, where stock is preferred and one satisfies every corner [Ω]."""
+        stock = self.around.catalogue.stock
+        if not self.around.build.prefer_stock or stock is None or window.nominal_max is None:
+            return None
+        fits = [v for v in stock.resistors if window.nominal_min <= v <= window.nominal_max and not window.failing(v)]
+        middle = math.sqrt(max(window.nominal_min, 0.1) * min(window.nominal_max, 10e6))
+        return min(fits, key=lambda v: abs(math.log(v / middle)), default=None)
+
+    def left_out(self, key: str) -> bool:
+        """Whether the user left a part out on purpose."""
+        return self.setting(key) == "none"
+
+    @property
+    def missing(self) -> list[str]:
+        """What must be said before anything can be computed."""
+        absent = []
+        if self.board is None:
+            absent.append("board")
+        if self.rail is None:
+            absent.append("rail")
+        return absent

@@ -1,0 +1,34 @@
+"""What was computed lately, so that nothing is computed twice."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from threading import Lock
+
+
+class Memory:
+    """What was computed lately, the least recently wanted forgotten first; several threads may ask it at once."""
+
+    def __init__(self, most: int):
+        self.most, self._known, self._lock = most, OrderedDict(), Lock()
+
+    def get(self, key):
+        """What is known for a key, or ``None``."""
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+            return self._known.get(key)
+
+    def __setitem__(self, key, value):
+        with self._lock:
+            self._known[key] = value
+            while len(self._known) > self.most:
+                self._known.popitem(last=False)
+
+    def __len__(self):
+        return len(self._known)
+
+    def clear(self):
+        """Forget everything."""
+        with self._lock:
+            self._known.clear()

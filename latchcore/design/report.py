@@ -1,0 +1,311 @@
+"""What an evaluation says: sized values, measures against limits, states, findings, rails."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from typing import Any
+
+from latchcore.catalogue.records import Record
+from latchcore.figures.quantity import show
+from latchcore.figures.windows import Bound, Window
+from latchcore.figures.working import Step, Working
+from latchcore.metal.netlist import Netlist
+
+SEVERITIES = ("stop", "fix", "check", "note")
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """
+    One value held against its limits; margin bar and finding both come from it, so they cannot disagree.
+
+    ``sense`` is ``max`` (the worst value must not be above) or ``min`` (not below). ``stop`` and ``fix`` are the
+    limits beyond which each severity begins; ``zero`` is where the scale of the quantity starts.
+    """
+
+    key: str
+    check: str
+    label: str
+    unit: str
+    worst: float
+    sense: str
+    corner: str
+    symbol: str
+    why: str
+    stop: float | None = None
+    fix: float | None = None
+    typical: float | None = None
+    zero: float = 0.0
+    setting: str | None = None
+    stop_name: str = "limit"
+    fix_name: str = "limit"
+
+    def beyond(self, limit: float | None) -> bool:
+        """Whether the worst value lies beyond a limit; a limit just met is met."""
+        if limit is None:
+            return False
+        slack = 1e-9 * abs(limit)
+        return self.worst > limit + slack if self.sense == "max" else self.worst < limit - slack
+
+    @property
+    def verdict(self) -> str:
+        """``stop``, ``fix`` or ``sound``."""
+        return "stop" if self.beyond(self.stop) else "fix" if self.beyond(self.fix) else "sound"
+
+    @property
+    def limit(self) -> float:
+        """The limit that bites first; the one that was broken, where one was."""
+        if self.verdict == "stop" or self.fix is None:
+            return self.stop
+        return self.fix
+
+    @property
+    def limit_name(self) -> str:
+        """What the governing limit is called."""
+        return self.stop_name if self.verdict == "stop" or self.fix is None else self.fix_name
+
+    @property
+    def headroom(self) -> float:
+        """Distance to the governing limit as a share of it; negative beyond it."""
+        span = self.limit - self.zero
+        if not span or not math.isfinite(self.worst):
+            return -1.0 if self.verdict != "sound" else 0.0
+        share = (self.worst - self.zero) / span
+        return 1 - share if self.sense == "max" else share - 1
+
+    @property
+    def sentence(self) -> str:
+        """Value, limit and corner in words."""
+        value, limit = show(self.worst, self.unit), show(self.limit, self.unit)
+        relation = {"max": ("within", "over"), "min": ("at or above", "under")}[self.sense]
+        return f"{self.label} {value}, {relation[self.verdict != 'sound']} {limit} ({self.limit_name})"
+
+
+@dataclass(frozen=True, slots=True)
+class Sized:
+    """One part of the stage as it is to be fitted."""
+
+    key: str
+    label: str
+    symbol: str
+    unit: str
+    value: float | None
+    text: str
+    yours: bool
+    window: Window | None = None
+    failing: tuple[Bound, ...] = ()
+    corner: str = ""
+    detail: str = ""
+
+    @property
+    def window_text(self) -> str:
+        """The printed values that would do."""
+        if self.window is None:
+            return ""
+        if self.window.empty:
+            return "no preferred value satisfies every corner"
+        low, high = show(self.window.nominal_min, "Ω"), self.window.nominal_max
+        return f"{low} and up" if high is None or math.isinf(high) else f"{low} to {show(high, 'Ω')}"
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """What a stage does in one of the five states of its board."""
+
+    key: str
+    title: str
+    when: str
+    node: str
+    voltage: float | None
+    limit: float | None
+    load: str
+    says: str
+    symbol: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """A change of the document that mends a finding, with what it leads to."""
+
+    label: str
+    edits: tuple[tuple[str, dict[str, Any]], ...] = ()
+    result: str = ""
+
+    @property
+    def edit_name(self) -> str:
+        """The named edit it applies."""
+        return self.edits[0][0]
+
+    @property
+    def edit_args(self) -> dict[str, Any]:
+        """Arguments of that edit."""
+        return self.edits[0][1]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One mistake: what, where, how bad, by which sum, and what mends it."""
+
+    check: str
+    severity: str
+    where: str
+    title: str
+    sentence: str
+    why: str = ""
+    corner: str = ""
+    measure: Measure | None = None
+    remedies: tuple[Remedy, ...] = ()
+    node: str | None = None
+    lasting: bool = False
+
+    @property
+    def key(self) -> str:
+        """Identity for acceptance: the same check at the same place."""
+        return f"{self.check}@{self.where}"
+
+    @property
+    def acceptable(self) -> bool:
+        """Whether a builder may accept it with a reason; never a stop on hazard."""
+        return not self.lasting
+
+
+@dataclass
+class StageResult:
+    """What a stage returns: sized parts and how they are joined, with every sum behind them."""
+
+    kind: str
+    title: str
+    parts: dict[str, Record] = field(default_factory=dict)
+    values: list[Sized] = field(default_factory=list)
+    measures: list[Measure] = field(default_factory=list)
+    states: list[State] = field(default_factory=list)
+    netlist: Netlist = field(default_factory=Netlist)
+    working: Working = field(default_factory=Working)
+    live: dict[str, str] = field(default_factory=dict)
+    running: float = 0.0
+    typical: float = 0.0
+    surge: float = 0.0
+    surge_time: float | None = None
+    pin_current: float = 0.0
+    power: float | None = None
+    load_volts: tuple[float, float] | None = None
+    facts: dict[str, Any] = field(default_factory=dict)
+    auto_part: bool = True
+
+    @property
+    def badness(self) -> int:
+        """How far from sound: stops weigh over fixes."""
+        return sum({"stop": 100, "fix": 1, "sound": 0}[m.verdict] for m in self.measures)
+
+    def value(self, key: str) -> Sized | None:
+        """The sized value of that key, or ``None``."""
+        return next((v for v in self.values if v.key == key), None)
+
+    def measure(self, key: str) -> Measure | None:
+        """The measure of that key, or ``None``."""
+        return next((m for m in self.measures if m.key == key), None)
+
+    @property
+    def on_with(self) -> str:
+        """Level of the pin that switches the load on: ``high``, ``low``, or ``unknown``."""
+        active = self.facts.get("active", "high")
+        # Behind a closed contact the load is on while the coil is off.
+        return {"high": "low", "low": "high"}.get(active, active) if self.facts.get("inverts") else active
+
+    def steps_for(self, symbol: str) -> list[Step]:
+        """The working that leads to a symbol."""
+        return self.working.leading_to(symbol)
+
+
+@dataclass
+class ChannelReport:
+    """Everything about one channel."""
+
+    id: str
+    letter: str
+    name: str
+    result: StageResult | None
+    missing: list[str]
+    findings: list[Finding] = field(default_factory=list)
+    accepted: list[tuple[Finding, str]] = field(default_factory=list)
+
+    @property
+    def tightest(self) -> Measure | None:
+        """The measure with the least headroom."""
+        # A voltage class is met or not; that it is just met says nothing of how tight a design is.
+        measures = [m for m in self.result.measures if m.check != "A6" or m.verdict != "sound"] if self.result else []
+        return min(measures, key=lambda m: m.headroom, default=None)
+
+    @property
+    def verdict(self) -> str:
+        """The worst severity, ``open`` while facts are missing, else ``sound``."""
+        for severity in ("stop", "fix", "check"):
+            if any(f.severity == severity for f in self.findings):
+                return severity
+        return "open" if self.missing else "sound"
+
+
+@dataclass
+class PinUse:
+    """Who uses a pin."""
+
+    pin: str
+    channels: list[str]
+
+
+@dataclass
+class Report:
+    """The whole verdict on a build."""
+
+    name: str
+    channels: list[ChannelReport]
+    rails: list[Any]
+    findings: list[Finding]
+    netlist: Netlist
+    pins: dict[str, list[str]]
+    pin_total: float
+    catalogue: str
+    inputs: list[Any] = field(default_factory=list)
+
+    @property
+    def all_findings(self) -> list[Finding]:
+        """Every standing finding, worst first, in the order of the line-up."""
+        found = [*self.findings, *(f for c in self.channels for f in c.findings)]
+        return sorted(found, key=lambda f: SEVERITIES.index(f.severity))
+
+    def count(self, severity: str) -> int:
+        """How many findings of a severity stand."""
+        return sum(f.severity == severity for f in self.all_findings)
+
+    @property
+    def counts(self) -> dict[str, int]:
+        """Findings by severity."""
+        return {severity: self.count(severity) for severity in SEVERITIES}
+
+    @property
+    def open_count(self) -> int:
+        """Facts that are not stated yet."""
+        return sum(len(c.missing) for c in (*self.channels, *self.inputs))
+
+    def where(self, finding: Finding) -> str:
+        """The place of a finding in the words of the build."""
+        for channel in self.channels:
+            if channel.id == finding.where:
+                return f"{channel.letter} {channel.name}"
+        for item in self.inputs:
+            if item.id == finding.where:
+                return item.name
+        for rail in self.rails:
+            if f"rail:{rail.id}" == finding.where:
+                return rail.name
+        return finding.where.removeprefix("pin:")
+
+    @property
+    def sound(self) -> bool:
+        """No stop and no fix stands, nothing is missing, and nothing that guards somebody is left unstated."""
+        return not self.count("stop") and not self.count("fix") and not any(f.severity == "check" and f.check[0] in "XTE" for f in self.all_findings) and not any(c.missing for c in (*self.channels, *self.inputs))
+
+    def channel(self, channel_id: str) -> ChannelReport | None:
+        """The channel's report, or ``None``."""
+        return next((c for c in self.channels if c.id == channel_id), None)

@@ -1,0 +1,247 @@
+"""Edits of channels and their loads."""
+
+from __future__ import annotations
+
+import re
+
+from latchcore.catalogue import in_use
+from latchcore.design.context import BuildContext
+from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
+from latchcore.edits.pins import follow
+from latchcore.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
+from latchcore.figures.spread import parse_spread
+from latchcore.figures.typed import quoted, whole
+from latchcore.findings.pins import usable
+
+#: Where a load that is no power load begins; the advisor compares the rest.
+USUAL_STAGE = {
+    "led": "direct_pin", "led_array": "led_strings", "logic": "coupler_logic", "pair": "bridge_reed", "analogue": "analogue_pwm",
+    "signal": "wide_input",
+}  # fmt: skip
+LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "least_on", "least_off", "returned", "count", "dimmable")
+
+
+def free_pins(build: Build, pwm: bool = False) -> list[str]:
+    """Pins nobody uses that can drive, those that stay quiet in reset first."""
+    around = BuildContext(build, in_use())
+    if around.board is None:
+        return []
+    taken = {c.pin for c in build.channels} | {p for i in build.inputs for p in (i.pin, i.pin_two)}
+    free = [p for p in around.board.pins if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)]
+    rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
+    return [p.id for p in sorted(free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None))]
+
+
+def _matching_rail(build: Build, volts: float) -> str | None:
+    around = BuildContext(build, in_use())
+    near = [r for r in build.rails if abs(around.rail_volts(r).typ - volts) <= 0.1 * volts]
+    return near[0].id if near else None
+
+
+@edit
+def add_channel(
+    build: Build, kind: str, voltage: str, figure: str, name: str = "", stage: str = "", pin: str = "auto", rail: str = "auto"
+) -> str:
+    """Add a channel; without further word it takes a free quiet pin and the rail of its voltage."""
+    if len(build.channels) >= MOST_CHANNELS:
+        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
+    kinds = in_use().loads
+    if kind not in kinds:
+        raise EditError(f"“{kind}” is no kind of load; expected one of {', '.join(kinds)}.", "kind")
+    load = validated(Load, {"kind": kind, "voltage": voltage, "figure": figure})
+    if pin == "auto":
+        pin = next(iter(free_pins(build)), None)
+    if rail == "auto":
+        rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
+    if not stage:
+        around = BuildContext(build, in_use())
+        # A transistor is never where alternating current begins.
+        usual = "relay_contact" if rail and around.alternating(build.rail(rail)) else "npn_low_side"
+        stage = USUAL_STAGE.get(kinds[kind].model, usual)
+    channel = validated(
+        Channel,
+        {"id": next_id(build, "ch"), "name": name.strip() or kinds[kind].title, "pin": pin or None, "rail": rail or None,
+         "load": load.model_dump(), "stage": {"kind": stage}},
+    )  # fmt: skip
+    build.channels.append(channel)
+    return f"added {channel.name}"
+
+
+@edit
+def rename_channel(build: Build, channel: str, name: str) -> str:
+    """Give a channel another name."""
+    found = the_channel(build, channel)
+    before = found.name
+    reread(found, Channel, name=name.strip())
+    return f"{before} is now {found.name}"
+
+
+@edit
+def copy_channel(build: Build, channel: str) -> str:
+    """Add a copy of a channel on the next free quiet pin."""
+    found = the_channel(build, channel)
+    if len(build.channels) >= MOST_CHANNELS:
+        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
+    twin = found.model_copy(deep=True)
+    twin.id, twin.name, twin.accepted = next_id(build, "ch"), f"{found.name} copy"[:60], {}
+    twin.moves_with, twin.pin_locked = None, False
+    twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
+    build.channels.insert(build.channels.index(found) + 1, twin)
+    return f"copied {found.name}"
+
+
+@edit
+def remove_channel(build: Build, channel: str) -> str:
+    """Take a channel out of the build."""
+    found = the_channel(build, channel)
+    build.channels.remove(found)
+    for other in list(build.channels):
+        if other.series_switch == found.id:
+            own(build, other).series_switch = None
+        if other.moves_with == found.id:
+            own(build, build.channel(other.id)).moves_with = None
+    for rail in list(build.rails):
+        if rail.switched_by == found.id:
+            own(build, rail).switched_by = None
+    for route in list(build.routes):
+        if found.id in route.members:
+            own(build, route).members = [m for m in route.members if m != found.id]
+    return f"removed {found.name}"
+
+
+@edit
+def move_channel(build: Build, channel: str, places: str) -> str:
+    """Move a channel up (negative) or down the line-up."""
+    found = the_channel(build, channel)
+    sign, digits = (-1, places.strip()[1:]) if places.strip().startswith(("-", "−")) else (1, places.strip().removeprefix("+"))
+    step = whole(digits, 0, MOST_CHANNELS)
+    if step is None:
+        raise EditError(f"{quoted(places)} is no number of places; expected for instance “1” or “-1”.", "places")
+    step *= sign
+    index = build.channels.index(found)
+    build.channels.insert(max(0, min(len(build.channels) - 1, index + step)), build.channels.pop(index))
+    return f"moved {found.name}"
+
+
+@edit
+def set_pin(build: Build, channel: str, pin: str) -> str:
+    """Put a channel on another pin."""
+    found = the_channel(build, channel)
+    if pin:
+        board = BuildContext(build, in_use()).board
+        if board is None:
+            raise EditError("Choose a board first; pins are the board's.", "pin")
+        if board.pin(pin) is None:
+            raise EditError(f"“{pin}” is no pin of this board; expected one of {', '.join(p.id for p in board.pins)}.", "pin")
+    found.pin, found.moves_with = pin or None, None
+    follow(build)
+    return f"{found.name} on {pin or 'no pin'}"
+
+
+@edit
+def set_channel_rail(build: Build, channel: str, rail: str) -> str:
+    """Feed a channel's load from another rail."""
+    found = the_channel(build, channel)
+    found.rail = the_rail(build, rail).id if rail else None
+    return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
+
+
+def _whole(text: str, field: str = "count", most: int = 10_000) -> int | str:
+    if text.strip() == "":
+        return ""
+    number = whole(text, 1, most)
+    if number is None:
+        raise EditError(f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field)
+    return number
+
+
+@edit
+def set_load(build: Build, channel: str, hazards: str | None = None, **fields: str) -> str:
+    """Set any of a load's fields; empty text means that it is not known."""
+    found = the_channel(build, channel)
+    unknown = set(fields) - set(LOAD_FIELDS)
+    if unknown:
+        raise EditError(f"A load has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(LOAD_FIELDS)}.")
+    if "kind" in fields and fields["kind"] not in in_use().loads:
+        raise EditError(f"“{fields['kind']}” is no kind of load.", "kind")
+    for key, example in (("voltage", "volts such as “12 V”"), ("figure", "amperes, watts or ohms such as “80 mA”")):
+        if key in fields and not fields[key].strip():
+            raise EditError(f"Nothing was typed; expected {example}.", key)
+    changed = [f"{key.replace('_', ' ')} {value or 'not known'}" for key, value in fields.items() if str(getattr(found.load, key) or "") != value]
+    if "count" in fields:
+        fields["count"] = _whole(fields["count"])
+    if hazards is not None:
+        listed = None if hazards == "usual" else [h for h in hazards.split(",") if h]
+        found.load = validated(Load, found.load.model_dump() | {"hazards": listed})
+        changed.append("hazards " + (", ".join(listed) or "none" if listed is not None else "as usual for the kind"))
+    reread(found.load, Load, **fields)
+    return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
+
+
+#: What may be said of how a channel is switched, with the words of the log.
+SWITCHING = {"pwm": "PWM", "duty": "duty", "longest_on": "longest on", "shortest_on": "shortest on", "shortest_off": "shortest off"}
+
+
+@edit
+def set_switching(build: Build, channel: str, **fields: str) -> str:
+    """Say how a channel is switched: PWM frequency, share of time on, longest and shortest on-time, shortest off-time; empty text takes one back."""
+    found = the_channel(build, channel)
+    if unknown := set(fields) - set(SWITCHING):
+        raise EditError(f"Switching has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(SWITCHING)}.")
+    reread(found, Channel, **fields)
+    parts = [f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))]
+    return f"{found.name}: {', '.join(parts) or 'on and off'}"
+
+
+@edit
+def set_needs(build: Build, channel: str, needs: str = "") -> str:
+    """Say what the load needs of its stage: any of dims, isolated, silent, fast, air_gap, grounded_load."""
+    found = the_channel(build, channel)
+    reread(found, Channel, needs=[n for n in needs.split(",") if n])
+    return f"{found.name}: needs {', '.join(found.needs).replace('_', ' ') or 'nothing special'}"
+
+
+@edit
+def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "", release_within: str = "", on_level: str = "") -> str:
+    """Say what the load must do when everything is dead, how often it is switched, how soon its coil must let go, and which level of the pin is on in the program."""
+    found = the_channel(build, channel)
+    many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
+    reread(found, Channel, when_dead=when_dead, cycles_per_day=many, release_within=release_within.strip() or None, on_level=on_level or None)
+    return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
+
+
+#: How the id of a finding is written.
+FINDING_ID = re.compile(r"[A-Z][0-9]{1,2}")
+GUARDS = ("unattended", "limit", "second_contactor", "on_return", "way_out")
+
+
+@edit
+def set_guards(build: Build, channel: str, **facts: str) -> str:
+    """State what guards a load that can hurt: whether it runs unattended, its limit, what it does when power returns, the way out."""
+    found = the_channel(build, channel)
+    unknown = set(facts) - set(GUARDS)
+    if unknown:
+        raise EditError(f"There is no “{', '.join(sorted(unknown))}” to state; expected any of {', '.join(GUARDS)}.")
+    reread(found, Channel, **facts)
+    said = [f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}" for key, value in facts.items()]
+    return f"{found.name}: {', '.join(said)}"
+
+
+@edit
+def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
+    """Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn."""
+    found = the_channel(build, channel)
+    if FINDING_ID.fullmatch(check) is None:
+        raise EditError(f"{quoted(check)} is no finding; expected its id, such as “D9”.", "check")
+    if not reason.strip():
+        raise EditError("Nothing was typed; expected the reason, so that it can be judged later.", "reason")
+    reread(found, Channel, accepted=found.accepted | {check: reason.strip()})
+    return f"{found.name}: accepted {check}"
+
+
+@edit
+def withdraw_acceptance(build: Build, channel: str, check: str) -> str:
+    """Let an accepted finding stand again."""
+    found = the_channel(build, channel)
+    found.accepted.pop(check, None)
+    return f"{found.name}: {check} stands again"

@@ -1,0 +1,91 @@
+"""Edits of a channel's stage."""
+
+from __future__ import annotations
+
+from latchcore.catalogue import in_use
+from latchcore.design.context import BuildContext
+from latchcore.design.stage import Setting
+from latchcore.document.models import Build, Stage
+from latchcore.edits.rails import add_rail
+from latchcore.edits.registry import EditError, edit, reread, the_channel
+from latchcore.evaluate import evaluate
+from latchcore.figures.quantity import QuantityError, resistor_code
+from latchcore.stages import STAGES
+from latchcore.whole.standardise import common_resistors
+
+
+def _means_the_same(old: Setting | None, new: Setting, value: str) -> bool:
+    """Whether what was fixed at one stage can be fixed at another: the same family of parts, a choice it has too."""
+    try:
+        new.check(value)
+    except ValueError:
+        return False
+    return new.kind != "part" or (old is not None and old.family == new.family)
+
+
+@edit
+def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
+    """Drive a channel by another stage; what the user fixed carries over where the new stage knows it, ``settings`` on top."""
+    found = the_channel(build, channel)
+    if stage not in STAGES:
+        raise EditError(f"“{stage}” is no stage; expected one of {', '.join(STAGES)}.", "stage")
+    before = {s.key: s for s in STAGES[found.stage.kind].settings}
+    shared = {s.key: s for s in STAGES[stage].settings if s.key not in ("transistor", "pull_resistor")}
+    kept = {key: value for key, value in found.stage.settings.items() if key in shared and _means_the_same(before.get(key), shared[key], value)}
+    begun = getattr(STAGES[stage], "beginning", lambda _: {})(BuildContext(build, in_use()).channel(found))
+    found.stage = Stage(kind=stage, settings=kept | begun)
+    fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
+    return f"{found.name}: {STAGES[stage].title}{fixed}"
+
+
+@edit
+def feed_coil(build: Build, channel: str, voltage: str) -> str:
+    """Give a channel's coil an adapter of its own voltage."""
+    found = the_channel(build, channel)
+    says = add_rail(build, voltage, source="adapter")
+    set_setting(build, channel, coil_rail=build.rails[-1].id, relay="auto")
+    return f"{found.name}: its coil on a new {says}"
+
+
+@edit
+def set_setting(build: Build, channel: str, **settings: str) -> str:
+    """Fix things of a stage, or let them be sized again ("auto" or empty)."""
+    found = the_channel(build, channel)
+    known = {s.key: s for s in STAGES[found.stage.kind].settings}
+    fresh, says = dict(found.stage.settings), []
+    for key, value in settings.items():
+        setting, value = known.get(key), value.strip()
+        if setting is None:
+            raise EditError(f"{STAGES[found.stage.kind].title} has no “{key}”; expected any of {', '.join(known)}.", key)
+        if setting.kind in ("ohms", "watts") and value.lower() in ("auto", "none"):
+            value = value.lower()
+        try:
+            setting.check(value)
+        except QuantityError as error:
+            raise EditError(str(error), key) from error
+        except ValueError as error:
+            raise EditError(str(error), key) from error
+        if setting.kind == "part" and value not in ("", "auto"):
+            part = BuildContext(build, in_use()).part(value)
+            if part is None or getattr(part, "family", "") != setting.family:
+                raise EditError(f"“{value}” is no part for {setting.label}.", key)
+        if value in ("", "auto"):
+            if fresh.pop(key, None) is not None:
+                says.append(f"{setting.label.lower()} sized")
+        elif fresh.get(key) != value:
+            fresh[key] = value
+            says.append(f"{setting.label.lower()} {value}")
+    reread(found.stage, Stage, settings=fresh)
+    return f"{found.name}: {', '.join(says) or 'nothing changed'}"
+
+
+@edit
+def fit_common_resistors(build: Build) -> str:
+    """Fit the smallest set of resistor values that serves every channel."""
+    found = common_resistors(evaluate(build, in_use()), in_use().stock)
+    if found is None:
+        raise EditError("There is nothing to save: the values are as few as they can be.")
+    for (channel, key), value in found.chosen.items():
+        stage = the_channel(build, channel).stage
+        stage.settings = {**stage.settings, key: resistor_code(value)}
+    return f"{len(found.after)} resistor values in place of {len(found.before)}"

@@ -1,0 +1,57 @@
+"""Coils: is there a clamp, and does it stand the right way round? Read from the netlist."""
+
+from __future__ import annotations
+
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Finding, StageResult
+from latchcore.figures.quantity import show
+
+
+def blocking_rating(part) -> float:
+    """Blocking voltage of any transistor record [V]."""
+    return next(getattr(part, name) for name in ("v_ceo", "v_ds", "v_ces", "v_ce") if hasattr(part, name))
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """C4 and C5 of one channel."""
+    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin" or "module" in result.facts:
+        return []
+    if "transistor" not in result.parts:
+        # A triac, a block, or a stage that is not for coils at all: others say so.
+        return []
+    net, where = result.netlist, context.channel.id
+    load = net.part(f"{where}.LOAD")
+    # A reed relay's own coil is the inductive one; its load is somebody else's line.
+    rail = result.facts.get("coil_rail") or load.terminals["+"]
+    switch = result.facts.get("coil_switch") or load.terminals["-"]
+    high = rail.endswith(".SW")
+    opened = rail if high else switch
+    clamps = [p for p in net.parts if p.kind in ("diode", "zener") and opened in p.terminals.values()]
+    if result.facts.get("built_in_clamp"):
+        return []
+    lasting = context.hazardous
+    # The coil of a relay hangs on a rail of its own beside the load's.
+    feed, current = result.facts.get("coil_draw", (None, result.running))
+    highest = context.around.rail_volts(context.around.build.rail(feed)).max if feed else context.volts.max
+    if not clamps:
+        peak = result.facts.get("unclamped_peak")
+        volts = blocking_rating(result.parts["transistor"])
+        return [Finding("C4", "stop", where, "Nothing clamps this coil",
+                        f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it heads for "
+                        f"{show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
+                        "It may work for a while: then the transistor is doing the clamping.",
+                        "highest supply, stray capacitance alone", node=opened, lasting=lasting)]  # fmt: skip
+    for part in clamps:
+        if part.kind == "diode" and part.terminals["A"] == rail and part.terminals["K"] == switch:
+            return [Finding("C5", "stop", where, "The clamp diode is the wrong way round",
+                            "Its band points the wrong way: the moment the switch closes it shorts the rail.",
+                            "With its anode to the plus side it conducts whenever the switch is on.", node=opened, lasting=lasting)]  # fmt: skip
+        if part.kind == "zener" and part.note == "across the switch":
+            zener = result.parts["clamp_zener"].v_z
+            if zener.min <= highest:
+                what = result.parts["clamp_zener"].family
+                return [Finding("C5", "stop", where, f"The {what} across the switch conducts always",
+                                f"It begins at {show(zener.min, 'V')}; the rail reaches {show(highest, 'V')}.",
+                                f"A {what} across the switch must stand above the highest supply.",
+                                f"least {what} voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
+    return []

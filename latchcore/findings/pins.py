@@ -1,0 +1,123 @@
+"""Pins: what they cannot do, who owns them, and what they do before the program runs."""
+
+from __future__ import annotations
+
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Finding, StageResult
+from latchcore.figures.quantity import show
+from latchcore.sums.pulls import node_against_pull_up
+from latchcore.whole.pinning import SHARED_OWNERS
+
+
+def usable(pin) -> bool:
+    """Whether a pin can be an output at all."""
+    return "out" in pin.can and (pin.owner is None or pin.owner in SHARED_OWNERS)
+
+
+def _severity(context: ChannelContext) -> tuple[str, bool]:
+    return ("stop", True) if context.hazardous else ("fix", False)
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P3, P4, P5, P6, P10 and P13 of one channel."""
+    pin, where = context.pin, context.channel.id
+    found = _level(context, result)
+    if context.channel.pin and pin is None:
+        found.append(Finding("P3", "stop", where, f"This board has no pin {context.channel.pin}",
+                             f"{context.board.title} has no line of that name.", "A pin that is not there drives nothing."))  # fmt: skip
+        return found
+    if pin is None:
+        return found
+    if result.facts.get("input"):
+        if "in" not in pin.can:
+            found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an input", f"{pin.id} ({pin.chip}) has no input.", "Nothing is read there."))
+    elif "out" not in pin.can:
+        found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an output", f"{pin.id} ({pin.chip}) is input only.",
+                             "It has no output driver; the stage would never see a level."))  # fmt: skip
+    elif pin.owner and pin.owner not in SHARED_OWNERS:
+        found.append(Finding("P3", "stop", where, f"{pin.id} belongs to {pin.owner}", f"{pin.id} ({pin.chip}) is used by {pin.owner} on this board.",
+                             "Shared, the board does not start or the load acts with every transfer."))  # fmt: skip
+    if context.channel.pwm and "pwm" not in pin.can:
+        found.append(Finding("P10", "stop", where, f"{pin.id} has no PWM", f"The channel wants {context.channel.pwm}, {pin.id} can only switch.",
+                             "Without a timer behind it the pin cannot pulse by itself."))  # fmt: skip
+    if any(f.check == "P3" for f in found):
+        return found
+    if getattr(result, "facts", {}).get("input"):
+        return found
+    found += _start(context, result) + _boot(context, result) + _unpowered(context, result) + _hung(context, result)
+    return found
+
+
+def unlimited(context: ChannelContext) -> bool:
+    """Whether neither watchdog nor hardware ends what a hung program left on."""
+    return context.around.build.watchdog != "yes" and not context.channel.load.cut_off
+
+
+def _hung(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P14 where a load of the hazard list would stay on; the rest of a build is asked once."""
+    if context.around.build.watchdog != "no" or not unlimited(context) or not context.hazardous:
+        return []
+    return [Finding("P14", "stop", context.channel.id, "Nothing ends it when the program hangs", f"Hung with the output on, the {context.load.kind.title.lower()} stays on until somebody notices.",
+                    "A program that hangs leaves its pins as they are; a watchdog or a limit in hardware takes them back.", "program hung, output on", lasting=True)]  # fmt: skip
+
+
+def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P4: what the stage hangs on a start-up pin must not outvote the level the board needs there."""
+    pin, pull = context.pin, result.value("pull_resistor")
+    if pin.start != "high" or pull is None or pin.pull is None:
+        return []
+    level = node_against_pull_up(context.board.logic.min, pin.pull.max, pull.value, context.tolerance)
+    needed = context.limits["start_level"] * context.board.logic.min
+    if level >= needed:
+        return []
+    return [Finding("P4", "stop", context.channel.id, f"{pin.id} must be high to start",
+                    f"The {pull.text} to ground leaves {show(level, 'V')} where the start needs {show(needed, 'V')}.",
+                    "The board reads this pin when it starts; pulled the wrong way it does not run the program.",
+                    "strongest pull-down against the board's weakest pull-up")]  # fmt: skip
+
+
+def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
+    pin, where = context.pin, context.channel.id
+    severity, lasting = _severity(context)
+    states = {state.key: state for state in result.states}
+    boot, floating = states.get("weakly_pulled"), states.get("floating")
+    if boot and boot.load == "on" and pin.reset in ("driven_high", "driven_low", "pulses"):
+        does = "is driven low" if pin.reset == "driven_low" else "is driven high" if pin.reset == "driven_high" else "pulses"
+        return [Finding("P5", severity, where, f"{pin.id} {does} while the board starts",
+                        f"For about {show(context.board.boot_time, 's')} the load acts before the program runs.",
+                        "No resistor outvotes a driven pin; only another pin mends it.", "boot", node=boot.node,
+                        lasting=lasting)]  # fmt: skip
+    for state in (floating, boot):
+        if state and state.load != "off":
+            if state.voltage is None and state.load == "on":
+                sentence = f"{state.title}: {state.says}; the load is on."
+            elif state.voltage is None:
+                sentence = f"Nothing decides the stage while {pin.id} floats: {state.when}."
+            else:
+                sentence = f"{state.title}: {show(state.voltage, 'V')} at the input, off only up to {show(state.limit, 'V')}."
+            return [Finding("P6", severity, where, "Nothing holds it off before the program runs", sentence,
+                            "In reset and during an upload nobody drives the pin; leakage, a hand nearby or the board's "
+                            "own pull-up then switch the load.", state.when, node=state.node, lasting=lasting)]  # fmt: skip
+    return []
+
+
+def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
+    state = next((s for s in result.states if s.key == "unpowered"), None)
+    if state is None or state.load == "off":
+        return []
+    severity, lasting = _severity(context)
+    back, through = result.facts.get("back_feed", 0.0), result.facts.get("back_feed_through", "load")
+    return [Finding("P13", severity, context.channel.id, "On, and feeding the board, when the board is off",
+                    f"With the board unpowered and the rail live {show(back, 'A')} flows through the {through} into the pin.",
+                    "The dead pin's protection leads it into the board's supply: the load is on and the board half alive.",
+                    "board unpowered, load supply live", node=state.node, lasting=lasting)]  # fmt: skip
+
+
+def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """P12: what the program takes for on against what the stage takes for on."""
+    says, does = context.channel.on_level, result.on_with
+    if says is None or does == "unknown" or says == does or result.facts.get("input"):
+        return []
+    return [Finding("P12", "stop", context.channel.id, "Program and stage disagree on which level is on",
+                    f"The program switches it on with the pin {says}; this stage is on with the pin {does}.",
+                    "Everything then works the wrong way round: off is on, and on is off.", "every command", lasting=context.hazardous)]  # fmt: skip

@@ -1,0 +1,1 @@
+"""What is joined by metal: netlist, terminals, islands."""

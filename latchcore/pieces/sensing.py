@@ -1,0 +1,162 @@
+"""What all inputs share: thresholds of the board, what the report of one holds, how a pin and its pull are joined."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from latchcore.catalogue.boards import Pin
+from latchcore.design.context import BuildContext
+from latchcore.design.report import Measure, Sized
+from latchcore.document.models import SenseInput
+from latchcore.figures import preferred
+from latchcore.figures.quantity import parse
+from latchcore.figures.spread import Spread, parse_spread
+from latchcore.figures.working import Working
+from latchcore.metal.netlist import Netlist
+
+#: Kinds in words, with what each is for.
+KINDS = {
+    "button": "Button", "micro_switch": "Micro switch", "reed": "Reed switch", "end_pair": "Two end switches", "knob": "Knob", "divider": "Divided-down voltage",
+    "opto": "Isolated input", "sensor": "Sensor with a logic output", "tachometer": "Pulses of a tachometer", "serial": "Serial sensor",
+    "zero_transformer": "Zero of the line, by a transformer", "zero_coupler": "Zero of the line, by a coupler",
+}  # fmt: skip
+#: How long contacts of each kind bounce at the worst, class figures [s].
+BOUNCE = {"button": 10e-3, "micro_switch": 5e-3, "reed": 2e-3, "end_pair": 5e-3}
+#: What is waited unless the user says otherwise [s].
+DEBOUNCE = {"button": 20e-3, "micro_switch": 10e-3, "reed": 5e-3, "end_pair": 10e-3}
+VDD = "board.VDD"
+
+
+@dataclass
+class InputReport:
+    """Everything about one input; ``rows`` are (state, level in volts as text, what the program reads, what it means)."""
+
+    id: str
+    name: str
+    kind: str
+    missing: list[str]
+    values: list[Sized] = field(default_factory=list)
+    measures: list[Measure] = field(default_factory=list)
+    rows: list[tuple[str, str, str, str]] = field(default_factory=list)
+    netlist: Netlist = field(default_factory=Netlist)
+    working: Working = field(default_factory=Working)
+    latency: float | None = None
+    debounce: float | None = None
+    draws: tuple[str, float] | None = None
+    facts: dict[str, Any] = field(default_factory=dict)
+
+    @property
+    def title(self) -> str:
+        """The kind in words."""
+        return KINDS[self.kind]
+
+    def value(self, key: str) -> Sized | None:
+        """The sized value of that key, or ``None``."""
+        return next((v for v in self.values if v.key == key), None)
+
+
+@dataclass
+class InputContext:
+    """One input with what it hangs on."""
+
+    around: BuildContext
+    item: SenseInput
+
+    @property
+    def board(self):
+        """The board."""
+        return self.around.board
+
+    @property
+    def pin(self) -> Pin | None:
+        """Its pin, or ``None``."""
+        return self.board.pin(self.item.pin)
+
+    @property
+    def low(self) -> float:
+        """Highest level that reads low [V]."""
+        return self.around.catalogue.limits["input_low"] * self.board.logic.min
+
+    @property
+    def high(self) -> float:
+        """Least level that reads high [V]."""
+        return self.around.catalogue.limits["input_high"] * self.board.logic.max
+
+    @property
+    def bears(self) -> float:
+        """The most the pin bears [V]."""
+        return self.board.logic.min + self.board.over_supply
+
+    @property
+    def tolerance(self) -> float:
+        """Tolerance of the resistors."""
+        return preferred.TOLERANCE[self.around.build.series]
+
+    @property
+    def rail(self):
+        """The rail that is sensed, or that feeds the sensor."""
+        return self.around.build.rail(self.item.rail)
+
+    @property
+    def volts(self) -> Spread | None:
+        """What is on the far side: as stated, else the rail's."""
+        if self.item.voltage:
+            return parse_spread(self.item.voltage, ("V",))[0]
+        return self.around.rail_volts(self.rail) if self.rail else None
+
+    @property
+    def lead(self) -> float:
+        """Length of the lead [m]."""
+        return parse(self.item.lead_length, "m") if self.item.lead_length else 0.5
+
+    @property
+    def lives_alone(self) -> bool:
+        """Whether what it senses can be live while the board is dead."""
+        rail = self.rail
+        if rail is None:
+            return bool(self.item.voltage) and self.item.kind in ("divider", "serial")
+        return rail.source != "board_pin" and rail.id != self.around.build.board_feed
+
+    def time(self, report: InputReport) -> None:
+        """Debounce and latency: what is waited, and two sampling intervals on top of it."""
+        item, w = self.item, report.working
+        usual = DEBOUNCE.get(item.kind, 0.0)
+        report.debounce = parse(item.debounce, "s") if item.debounce else usual
+        every = parse(item.sampled, "s") if item.sampled else None
+        if every is not None:
+            report.latency = w.calc("t_late", "t_debounce + 2*t_sample", "s", "change just after a sample", "the change is seen at the next sample and held once more",
+                                    t_debounce=(report.debounce, "s"), t_sample=(every, "s"))  # fmt: skip
+        if item.kind in BOUNCE:
+            report.measures.append(
+                Measure("debounce", "T5", "Debounce", "s", report.debounce, "min", "worst bounce of its kind", "t_debounce",
+                        "A contact bounces: one press is then counted several times.", fix=BOUNCE[item.kind], stop_name="bounce", fix_name="bounce of its kind")
+            )  # fmt: skip
+            if not item.debounce:
+                w.note("t_debounce", "twice the bounce of its kind", "s", usual, {}, {})
+
+    def join_pin(self, report: InputReport, second: bool = False) -> str:
+        """The board's pin in the netlist; returns its node."""
+        pin, mark = (self.item.pin_two, ".PIN2") if second else (self.item.pin, ".PIN")
+        node = self.item.id + mark
+        report.netlist.domains |= {node: "logic", "0V": "logic"}
+        report.netlist.add(f"BOARD.{pin or 'pin ?'}", "pin", pin or "no pin yet", self.item.id, pin=node)
+        return node
+
+    def add(self, report: InputReport, ref: str, kind: str, value: str, note: str = "", domain: str = "logic", **terminals) -> None:
+        """A part of this input."""
+        for node in terminals.values():
+            report.netlist.domains.setdefault(node, domain)
+        report.netlist.add(f"{self.item.id}.{ref}", kind, value, self.item.id, note, **terminals)
+
+
+def missing_of(around: BuildContext, item: SenseInput) -> list[str]:
+    """What must be said before an input can be worked out."""
+    missing = [] if around.board is not None else ["board"]
+    if item.kind in ("divider", "opto") and not item.voltage and around.build.rail(item.rail) is None:
+        missing.append("voltage")
+    if item.kind.startswith("zero_") and around.build.rail(item.rail) is None:
+        missing.append("rail")
+    if item.pin is None or (item.kind in ("end_pair", "serial") and item.pin_two is None):
+        missing.append("pin")
+    return missing

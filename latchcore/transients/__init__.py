@@ -1,1 +1,0 @@
-"""Waveforms in closed form."""

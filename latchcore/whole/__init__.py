@@ -1,0 +1,1 @@
+"""Questions of the whole build: rails, pins, barriers, wires, the story from power-on."""
