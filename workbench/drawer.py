@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, Stock, load_catalogue, read_part
 from latchcore.edits.registry import plain
+from workbench.models import StockPart
 
 _HELD: ContextVar[Catalogue | None] = ContextVar("catalogue of this answer", default=None)
 
@@ -34,8 +35,6 @@ def catalogue() -> Catalogue:
 
     A part whose figures cannot be read is left out of it: the drawer names it, and nothing else hangs on it.
     """
-    from workbench.models import StockPart
-
     held = _HELD.get()
     if held is not None:
         return held

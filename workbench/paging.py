@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from urllib.parse import urlencode
 
 from django.core.paginator import Page, Paginator
 from django.http import HttpRequest
@@ -24,8 +25,6 @@ class Listing:
 
     def link(self, number: int) -> str:
         """The query of another page of the same search."""
-        from urllib.parse import urlencode
-
         return urlencode({k: v for k, v in (("q", self.search), (self.name, number)) if v})
 
     @property

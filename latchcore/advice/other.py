@@ -7,6 +7,7 @@ from typing import Any
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
+from latchcore.edits.channels import free_pins
 from latchcore.pieces.frame import POWER
 from latchcore.stages import STAGES
 
@@ -54,8 +55,6 @@ def keeps_apart(context: ChannelContext, result: StageResult) -> bool:
 
 def pins(context: ChannelContext, check: str) -> Iterator[Candidate]:
     """Other pins of the board that are free."""
-    from latchcore.edits.channels import free_pins
-
     build = context.around.build
     for pin in free_pins(build, pwm=bool(context.channel.pwm))[:3]:
         header = context.board.pin(pin).header

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from latchcore.catalogue.records import Relay
 from latchcore.design.context import ChannelContext
+from latchcore.pieces import contacts as held
 from latchcore.sums import contacts
 
 
@@ -84,8 +85,6 @@ def kinds(context: ChannelContext, relay: Relay, running: float) -> tuple[Kind, 
     running : float
         Running current of the load [A]
     """
-    from latchcore.pieces import contacts as held
-
     family = context.around.family("relay")
     other = next((r for r in family if r.kind != relay.kind), None)
     found = []

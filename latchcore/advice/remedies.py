@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from latchcore.advice import other
+from latchcore.advice.modules import ways
 from latchcore.advice.other import Candidate, Edits
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.document.models import Build
+from latchcore.edits import EditError, apply
 from latchcore.figures.quantity import show
 from latchcore.findings import fuses, guards
 from latchcore.stages import STAGES
@@ -129,8 +131,6 @@ def candidates(context: ChannelContext, result: StageResult, finding: Finding) -
         for kind in ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed"):
             yield f"Use {STAGES[kind].title[0].lower()}{STAGES[kind].title[1:]}", stage(kind)
     if result.kind in ("relay_module", "solid_module") and check in ("P7", "P8", "P9", "P13", "P6", "P1"):
-        from latchcore.advice.modules import ways
-
         for way in ways(context):
             if way.settings and not way.used:
                 yield f"{way.title}", setting(**{k: v or "auto" for k, v in way.settings.items()})
@@ -191,8 +191,6 @@ def remedies(
     tried : dict, optional
         What was tried at this channel already, for several findings may be mended by one edit
     """
-    from latchcore.edits import EditError, apply
-
     def attempt(edits: Edits) -> tuple[StageResult, list[Finding]] | None:
         changed = context.around.build
         try:

@@ -9,6 +9,7 @@ from typing import Protocol
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.figures.preferred import values
 from latchcore.figures.quantity import parse, resistor_code, show
 from latchcore.figures.windows import Window
 from latchcore.sums.heat import resistor_power
@@ -101,8 +102,6 @@ def sized_resistor(
         detail = "from the drawer" if held == value else f"from the drawer; {resistor_code(value)} would sit better in the window" if value else "from the drawer"
         return Sized(key, label, symbol, "Ω", held, resistor_code(held), False, window, (), corner, detail)
     if value is None:
-        from latchcore.figures.preferred import values
-
         shelf = values(window.series)
         value = float(next((v for v in shelf if v >= window.nominal_min), shelf[-1]))
     failing = () if window.chosen else tuple(window.failing(value))

@@ -17,6 +17,7 @@ from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import QuantityError
 from latchcore.figures.typed import Refusal, can_be_kept
 from latchcore.formats.references import hold_references
+from latchcore.stages import STAGES
 
 MOST_BYTES = 2_000_000
 MOST_DEPTH = 12
@@ -159,8 +160,6 @@ def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 def hold_together(build: Build, catalogue: Catalogue) -> None:
     """Check what one piece says of another: kinds, parts, ids, rails, settings."""
-    from latchcore.stages import STAGES
-
     def refuse(place: str, message: str):
         raise BuildFileError(f"{place}: {message}")
 

@@ -9,7 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures import preferred
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import resistor_code, show, span
 from latchcore.pieces import clamps, low_side
 from latchcore.pieces.drivers import Driver, dark_measure
 from latchcore.pieces.fets import fet_heat
@@ -99,8 +99,6 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
 
 
 def _code(value: float) -> str:
-    from latchcore.figures.quantity import resistor_code
-
     return resistor_code(value)
 
 

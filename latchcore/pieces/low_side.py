@@ -5,7 +5,7 @@ from __future__ import annotations
 from latchcore.catalogue.records import Pin
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult, State
-from latchcore.figures.quantity import digits, show
+from latchcore.figures.quantity import digits, resistor_code, show
 from latchcore.sums import coils, heat, pulls
 
 PULLED = {"pull_up", "pull_down"}
@@ -49,8 +49,6 @@ def weak_pull_up(pin: Pin | None) -> float | None:
 
 def pull_down(context: ChannelContext, result: StageResult, key: str, label: str, symbol: str, limit: float) -> Sized | None:
     """The pull resistor that decides the stage's state while nobody drives the pin; ``None`` where left out."""
-    from latchcore.figures.quantity import resistor_code
-
     board, pull_up = context.board, weak_pull_up(context.pin)
     if context.left_out(key):
         return None

@@ -7,8 +7,8 @@ from latchcore.figures import preferred
 from latchcore.figures.quantity import QuantityError, digits, parse, plain_number, resistor_code, show
 from latchcore.figures.typed import quoted
 from latchcore.pieces.frame import UNPOWERED_PIN
+from latchcore.pieces.held_open import hold_open, join_pulled
 from latchcore.pieces.sensing import VDD, InputContext, InputReport
-from latchcore.senses.contacts import hold_open, join_pulled
 
 #: A scale of a knob goes no further than this either way.
 MOST_SCALE = 1e9

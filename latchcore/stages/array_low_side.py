@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Array
+from latchcore.catalogue.records import Array, Diode
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
@@ -87,8 +87,6 @@ def _inside(part: Array) -> Sized:
 
 
 def _as_diode(part: Array):
-    from latchcore.catalogue.records import Diode
-
     return Diode(family="diode", id="inside", title="diode inside", v_r="50 V", i_f="500 mA", i_peak="600 mA",
                  v_f=f"{part.v_f.min} / {part.v_f.typ} / {part.v_f.max} V", fast=True)  # fmt: skip
 

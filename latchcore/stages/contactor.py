@@ -11,9 +11,8 @@ from latchcore.design.stage import Setting
 from latchcore.document.models import Load, Stage
 from latchcore.figures.quantity import show, span
 from latchcore.figures.working import renamed
-from latchcore.pieces import contacts, low_side
+from latchcore.pieces import coil_and_contact, contacts, low_side
 from latchcore.pieces.frame import Traits, add_part, load_domain, power_load, return_node
-from latchcore.stages import relay_contact
 from latchcore.sums import ampacity
 from latchcore.sums import contacts as sums
 
@@ -23,10 +22,10 @@ summary = "For heaters and motors that are too much for a relay: main poles made
 _OWN = ("contact", "side_by_side")
 settings = (
     Setting("contactor", "Contactor", "part", family="contactor"),
-    *(s for s in relay_contact.settings if s.key not in _OWN and not s.key.startswith("hold")),
+    *(s for s in coil_and_contact.SETTINGS if s.key not in _OWN and not s.key.startswith("hold")),
 )
 traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=9, fails="welds on, or does not close", note="main poles break both sides where asked")
-missing = relay_contact.missing
+missing = coil_and_contact.missing
 #: A contactor for motors makes ten times its rating, that is what its motor figure is for; its poles wear like a contact's.
 MOTOR_MAKES = 10.0
 #: Shares of its voltage from which a contactor's coil closes it, and up to which it bears it.
@@ -70,8 +69,7 @@ def size(context: ChannelContext) -> StageResult:
     coil = Load(kind="ac_coil", voltage=f"{part.coil:g} V", figure=f"{part.coil_current:g} A", surge=f"{part.coil_current * part.coil_surge:g} A", surge_time=show(SEATS, "s"), hazards=list(hazards))
     own = {k: v for k, v in context.channel.stage.settings.items() if k not in ("contactor", "breaks", *_OWN)}
     proxy = context.around.channel(context.channel.model_copy(update={"load": coil, "pwm": None, "stage": Stage(kind="relay_contact", settings=own)}))
-    result = relay_contact.size(proxy)
-    result.kind, result.title = kind, title
+    result = coil_and_contact.size(proxy, kind, title)
     result.values.insert(0, Sized("contactor", "Contactor", "K2", "", None, part.title, not auto, detail=f"coil {show(part.coil_current, 'A')}, behind the relay"))
     result.parts["contactor"] = part
     _coil(context, result, part)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
+from latchcore.document.models import Load
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.spread import Spread
+from latchcore.pieces import fet_low
 from latchcore.pieces.frame import Traits, add_part, model_only
-from latchcore.stages import nmos_low_side
 from latchcore.sums import strings
 from latchcore.sums.heat import resistor_power
 
@@ -38,8 +39,7 @@ def size(context: ChannelContext) -> StageResult:
     )  # fmt: skip
     total = found.total_most or load.current.max
     twin = _as_strip(context, volts.max, total)
-    result = nmos_low_side.size(twin)
-    result.kind, result.title = kind, title
+    result = fet_low.size(twin, kind, title)
     result.working.steps[:0] = quiet_result.working.steps
     for step in quiet_result.working.steps:
         result.working._by_symbol.setdefault(step.symbol, step)
@@ -57,8 +57,6 @@ def size(context: ChannelContext) -> StageResult:
 
 def _as_strip(context: ChannelContext, volts: float, total: float) -> ChannelContext:
     """The same channel with the strings' sum as a plain load, so that the MOSFET stage sizes the switch."""
-    from latchcore.document.models import Load
-
     plain = Load(kind="heater", voltage=f"{volts:.9g} V", figure=f"{total:.9g} A ±0 %", hazards=[])
     settings_kept = {k: v for k, v in context.channel.stage.settings.items() if k != "string_resistor"}
     stage = context.channel.stage.model_copy(update={"settings": settings_kept})

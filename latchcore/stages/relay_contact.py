@@ -1,114 +1,19 @@
 """A bare relay: its coil on an NPN, its contact in the load's own circuit, an air gap between."""
 
-from __future__ import annotations
-
-from dataclasses import replace
-
-from latchcore.catalogue.records import Relay
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Sized, StageResult
-from latchcore.design.stage import Setting
-from latchcore.document.models import Load
-from latchcore.figures.quantity import show, span
-from latchcore.figures.working import renamed
-from latchcore.pieces import bipolar_low, clamps, contacts, hold_rc, low_side
-from latchcore.pieces.frame import Traits, add_part, power_load
-from latchcore.stages import nmos_low_side
+from latchcore.design.report import StageResult
+from latchcore.pieces import coil_and_contact
+from latchcore.pieces.frame import Traits, power_load
 
 kind = "relay_contact"
 title = "Relay contact"
 summary = "A coil on a transistor, a contact for the load: an air gap, no polarity, a click, and a contact that wears."
-settings = (
-    Setting("relay", "Relay", "part", family="relay"),
-    Setting("coil_rail", "Coil fed from", "rail"),
-    *contacts.USE_SETTINGS,
-    Setting("drive", "Coil switched by", "choice", choices=(("whichever", "whichever serves: an NPN, else a MOSFET"), ("npn", "an NPN"), ("nmos", "an N-channel MOSFET"))),
-    Setting("transistor", "Transistor", "part", family="npn", when=("drive", ("whichever", "npn"))),
-    Setting("base_resistor", "Base resistor", "ohms", when=("drive", ("whichever", "npn"))),
-    Setting("gate_resistor", "Gate resistor", "ohms", may_omit=True, when=("drive", ("whichever", "nmos"))),
-    Setting("pull_resistor", "Pull resistor of the coil's switch", "ohms", may_omit=True),
-    *clamps.SETTINGS,
-    *hold_rc.SETTINGS,
-    Setting("resistor_watts", "Resistor rating", "watts"),
-)
+settings = coil_and_contact.SETTINGS
 traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=4, fails="welds on, or does not close", note="the contact breaks either side of the load")
 suits = power_load
-#: The coil is a load of its own beside the one on the contact.
-COIL_NAMES = {"I_load": "I_coil", "R_load": "R_coil", "V_supply": "V_feed", "V_rail": "V_feed"}
-
-
-def missing(context: ChannelContext) -> list[str]:
-    """A coil needs a rail of its own voltage besides the load's."""
-    return context.missing
-
-
-def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
-    """Relay and coil rail: as fixed, else the pair of a relay whose contact carries the load and a rail nearest its coil."""
-    around = context.around
-    fixed, rail = around.part(context.setting("relay")), context.fixed_rail("coil_rail")
-    rails = [rail] if rail is not None else [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
-    family = [fixed] if isinstance(fixed, Relay) else around.family("relay")
-    current = low_side.rough_current(context)
-
-    def unfit(pair) -> tuple:
-        relay, feed = pair
-        limit = contacts.allowed_current(context, relay, current)
-        off = abs(around.rail_volts(feed).typ - relay.coil) / relay.coil
-        short = limit is None or limit < current
-        # A hazardous load wants the distance to the coil; a load broken on both sides wants two poles.
-        unfit = (context.dangerous and relay.barrier != "reinforced") + (relay.poles < contacts.poles_wanted(context)) + (relay.kind == "reed")
-        return (unfit, short, off > 0.12, relay.poles, -relay.contact_amperes if short else relay.contact_amperes, off)
-
-    relay, feed = min(((r, f) for r in family for f in rails), key=unfit)
-    return relay, feed, not isinstance(fixed, Relay)
+missing = coil_and_contact.missing
 
 
 def size(context: ChannelContext) -> StageResult:
-    """Size the coil's transistor on its rail, then hold the contact against the load."""
-    relay, feed, auto = choose(context)
-    spread = relay.coil_resistance
-    coil_load = Load(
-        kind="relay_coil", voltage=f"{relay.coil:g} V", figure=f"{spread.min:g} / {spread.typ:g} / {spread.max:g} Ω",
-        pull_in=f"{relay.pull_in * 100:g} %", maximum=f"{relay.maximum * 100:g} %", hazards=context.channel.load.hazards or [],
-    )  # fmt: skip
-    coil = context.around.channel(context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None}))
-    result = _driven(coil, context.setting("drive") or "whichever")
-    result.parts["relay"] = relay
-    result.values.insert(0, Sized("relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"))
-    closed = context.setting("contact") == "NC"
-    # Pulses on this channel would be meant for the load: a coil is not held with less here.
-    result.facts.pop("hold", None)
-    draw = result.running
-    _join(context, result, relay, closed)
-    result.facts |= {"coil_draw": (feed.id, draw), "barrier": relay.barrier, "contact": "NC" if closed else "NO", "inverts": closed, "relay": relay}
-    # From here on the figures are the load's: the coil's keep names of their own.
-    result.working.rename(COIL_NAMES)
-    for held in (result.measures, result.states):
-        held[:] = [replace(item, symbol=renamed(item.symbol, COIL_NAMES)) for item in held]
-    low_side.running_current(context, result)
-    contacts.contact_measures(context, result, relay, closed)
-    result.load_volts = (context.volts.min, context.volts.max)
-    contacts.no_pulses(context, result)
-    result.live |= {"coil": show(draw, "A"), "load": show(result.running, "A"), "volts": span(*result.load_volts, "V")}
-    return result
-
-
-def _driven(coil: ChannelContext, drive: str) -> StageResult:
-    """The coil on an NPN, or on a MOSFET where the pin cannot feed the base it needs."""
-    if drive != "nmos":
-        result = bipolar_low.size(coil, "npn", kind, title)
-        if drive == "npn" or result.badness == 0:
-            return result
-    other = nmos_low_side.size(coil)
-    other.kind, other.title = kind, title
-    return other if drive == "nmos" or other.badness < result.badness else result
-
-
-def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
-    net, prefix = result.netlist, context.channel.id
-    coil = net.part(f"{prefix}.LOAD")
-    net.parts.remove(coil)
-    result.facts |= {"coil_rail": coil.terminals["+"], "coil_switch": coil.terminals["-"]}
-    contact = contacts.join_contact(context, result, closed)
-    add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
-             **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact})  # fmt: skip
+    """Size the stage; see :mod:`latchcore.pieces.coil_and_contact`."""
+    return coil_and_contact.size(context, kind, title)

@@ -8,9 +8,9 @@ import typing
 from functools import cache
 
 import pytest
-from latchcore.advice.stepin import judge
 from pydantic import ValidationError
 
+from latchcore.advice.stepin import judge
 from latchcore.catalogue import load_catalogue
 from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.document.models import Build, Channel, Load, Machine, Rail, Route, SenseInput, Way
