@@ -3,7 +3,7 @@ PYTHON ?= python3.11
 PY := .venv/bin/python
 export PYTHONDONTWRITEBYTECODE = 1
 
-.PHONY: demo test bench hostile shots check clean schema lock
+.PHONY: demo test bench hostile shots check clean schema docs lock
 
 .venv/.run: requirements.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
@@ -37,6 +37,9 @@ shots: .venv/.test
 
 schema: .venv/.run
 	@.venv/bin/zinc-latch schema > docs/build-file.schema.json
+
+docs: .venv/.run
+	@$(PY) scripts/findings_doc.py > docs/findings.md
 
 lock:
 	@$(PY) -m pip install -q pip-tools

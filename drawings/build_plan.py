@@ -23,7 +23,7 @@ def _groups(around: BuildContext, report: Report) -> list[tuple[str, list]]:
     for c in report.channels:
         if c.result is None:
             continue
-        package = c.result.facts.get("package")
+        package = c.result.array.package
         key: object = ("module", modules[c.id]) if c.id in modules else ("array", package) if package else c.id
         title = f"module {modules[c.id]}" if c.id in modules else f"array {package}" if package else c.result.title
         found.setdefault(key, (title, []))[1].append(c)
@@ -65,7 +65,7 @@ def build_plan(around: BuildContext, report: Report) -> str:
         for n, m in enumerate(members):
             _channel(c, around, m, y + n * ROW + ROW / 2 - 1, title if n == 0 else "", tags)
         # Where something parts the sides, the double line of a barrier runs through all of a module.
-        if any("barrier" in m.result.facts and not m.result.netlist.joined(f"{m.id}.PIN", f"{m.id}.LOAD") for m in members):
+        if any(m.result.barrier is not None and not m.result.netlist.joined(f"{m.id}.PIN", f"{m.id}.LOAD") for m in members):
             x = BETWEEN[0] + BETWEEN[1] - 22
             for dx in (0, 6):
                 c.line((x + dx, y), (x + dx, y + tall - 2), css="ink heavy" if hazard else "ink")

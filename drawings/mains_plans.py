@@ -84,7 +84,7 @@ def triac_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
     pin_and_series(c, result, channel, 74, 150, 190)
     pulled_down(c, named(result, channel, "R2"), 92, 150)
     begin(c, ok1)
-    driver(c, 220, 180, "at the zero" if result.facts["output"] == "ac_zero" else "any moment")
+    driver(c, 220, 180, "at the zero" if result.output.kind == "ac_zero" else "any moment")
     c.close()
     c.wire("0V", (190, 210), (190, 238))
     symbols.ground(c, 190, 238)

@@ -15,7 +15,7 @@ from latchcore.figures.quantity import resistor_code
 def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The module as a dashed frame round what is inside, the load's circuit at the right."""
     k1 = named(result, channel, "K1")
-    module, solid = result.facts["module"], named(result, channel, "K1").kind.startswith("solid")
+    module, solid = result.module.part, named(result, channel, "K1").kind.startswith("solid")
     coil_rail, supply, entry, low = (k1.terminals.get(n) for n in ("COIL+", "VCC", "IN", "GND"))
     c.wire(coil_rail, (24, 38), (240, 38))
     c.text(24, 28, f"its rail   takes {result.live['coil']}", "strong", data_node=coil_rail)
@@ -86,7 +86,7 @@ def _output(c: Canvas, result: StageResult, channel: Channel, k1, symbol: str, r
     rail_line(c, feed, rail_text, 280, 506, 38)
     begin(c, k1)
     symbols.box(c, 338, 124, 78, 40, "")
-    words = {"dc": "DC switch", "ac_zero": "AC, at zero", "ac_random": "AC, at once"}[result.facts["output"]]
+    words = {"dc": "DC switch", "ac_zero": "AC, at zero", "ac_random": "AC, at once"}[result.output.kind]
     c.text(338, 128, words, "note", "middle")
     c.line((266, 124), (299, 124), css="absent")
     c.close()

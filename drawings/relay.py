@@ -70,7 +70,7 @@ def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
     k1, load = named(result, channel, "K1"), named(result, channel, "LOAD")
     closed = "NC" in k1.terminals
     com, far, back = k1.terminals["COM"], k1.terminals["NC" if closed else "NO"], load.terminals["-"]
-    plus, breaks = load.terminals["+"], result.facts.get("breaks", "live")
+    plus, breaks = load.terminals["+"], result.contact.breaks
     feed = plus if breaks in ("neutral", "earth") else com
     rail_line(c, feed, "from the switch in series" if feed.endswith(".SW") else rail_text, 280, 506, 38)
     if breaks in ("neutral", "earth"):
@@ -134,7 +134,7 @@ def _load_clamp(c: Canvas, result: StageResult, channel: Channel, fed: str, back
 def state_picture(state: State, result: StageResult) -> str:
     """Where the contact lies in one state, and what the load does in it."""
     energised = state.load == "on"
-    inverted = bool(result.facts.get("inverts"))
+    inverted = bool(result.contact.inverts)
     on = energised != inverted
     words = f"{state.title}: coil {'energised' if energised else 'at rest'}, load {'on' if on else 'off'}"
     if state.load == "undecided":
@@ -143,7 +143,7 @@ def state_picture(state: State, result: StageResult) -> str:
     c.add("rect", "body" if not energised else "filled", x=10, y=30, width=26, height=34)
     c.line((10, 56), (36, 38), css="ink" if not energised else "cut")
     c.line((40, 47), (58, 47), css="absent" if state.load == "undecided" else "gap")
-    relay = result.facts.get("relay")
+    relay = result.contact.relay
     contact(c, 92, 47, closed=energised, changeover=relay is None or relay.form == "C" or inverted)
     use = 35 if inverted else 59
     c.line((117, use), (140, use))

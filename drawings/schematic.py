@@ -156,10 +156,10 @@ def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load:
         c.close()
         c.wire("0V", (x, y + 46), (x, y + 88))
         symbols.ground(c, x, y + 88)
-    elif "unclamped_peak" in result.facts:
+    elif result.coil.unclamped_peak is not None:
         c.line((x, 60), (x, 172), css="absent")
         c.text(x + 14, 112, "no clamp", "alarm")
-        c.text(x + 14, 130, f"heads for {show(result.facts['unclamped_peak'], 'V')}", "note")
+        c.text(x + 14, 130, f"heads for {show(result.coil.unclamped_peak, 'V')}", "note")
 
 
 def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:

@@ -14,6 +14,7 @@ from latchcore.findings import board as board_checks
 from latchcore.findings import channel_findings, drive, guards, isolation, mains, routing, supplies
 from latchcore.findings import rails as rail_checks
 from latchcore.findings import senses as sense_checks
+from latchcore.findings.records import record_of
 from latchcore.metal.netlist import Netlist
 from latchcore.pieces.frame import fuse_in
 from latchcore.pieces.sensing import VDD
@@ -126,8 +127,10 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         *((f"Checks of {item.name}", lambda i=item, r=sensed: sense_checks.findings(around, i, r, wanted)) for item, sensed in zip(build.inputs, inputs, strict=True)),
     ]  # fmt: skip
     found = [finding for what, check in checks for finding in guarded(lambda c=check: list(c()), [], "build", what, told)]
+    everything = [*told, *found, *(finding for report in channels for finding in report.findings)]
+    unanswered = sum(f.severity == "check" and record_of(f.check).must_be_answered for f in everything)
     return Report(
-        build.name, channels, rails, [*told, *found], net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs
+        build.name, channels, rails, [*told, *found], net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs, unanswered
     )  # fmt: skip
 
 

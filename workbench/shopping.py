@@ -48,12 +48,12 @@ def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
             key = value.value if value.unit == "Ω" else next((p.id for p in result.parts.values() if getattr(p, "title", "") == value.text), value.text)
             kind = "Resistor" if value.unit == "Ω" else "Fuse" if value.key in ("own_fuse", "coil_fuse") else value.label
             text = show(value.value, "Ω") if value.unit == "Ω" and value.value else value.text
-            many = result.facts.get("strings", 1) if value.key == "string_resistor" else 1
+            many = result.strings.count if value.key == "string_resistor" else 1
             counts.setdefault((kind, text, key), []).extend([channel.letter] * max(many, 1))
     for item in report.inputs:
         for value in item.values:
             if value.unit == "Ω" and value.value:
-                many = item.facts.get("many", 1) if value.key == "upper" else 2 if item.kind == "end_pair" else 1
+                many = item.found.many if value.key == "upper" else 2 if item.kind == "end_pair" else 1
                 counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend([item.name] * many)
         for part in item.netlist.parts:
             if part.kind in OF_INPUTS:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from latchcore.findings.records import record_of
 from workbench.models import Build
 
 
@@ -23,23 +24,19 @@ class Station:
         return {"untouched": "untouched", "open": "open questions", "settled": "settled", "short": "falls short"}[self.state]
 
 
-#: Which station answers for a finding, by the first letter of its name.
-ANSWERS = {"P": "pins", "D": "sizes", "C": "sizes", "S": "rails", "X": "mains", "T": "mains", "I": "barriers"}
-
-
 def own_first(findings: list, station: str) -> list:
     """Findings with those a station answers for in front, the worst first in either part."""
-    return sorted(findings, key=lambda f: ANSWERS.get(f.check[0], "sizes") != station)
+    return sorted(findings, key=lambda f: record_of(f.check).station != station)
 
 
 def spine(build: Build) -> list[Station]:
     """The stations that work, each untouched, open, settled or falling short."""
     doc, report = build.document, build.report
     short = {"pins": 0, "sizes": 0, "rails": 0, "barriers": 0, "mains": 0}
-    open_facts = sum(f.severity == "check" and f.check[0] in "XT" for f in report.all_findings)
+    open_facts = report.unanswered
     for finding in report.all_findings:
         if finding.severity in ("stop", "fix"):
-            short[ANSWERS.get(finding.check[0], "sizes")] += 1
+            short[record_of(finding.check).station] += 1
     missing = [what for channel in report.channels for what in channel.missing]
     some = bool(doc.channels)
 

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from latchcore.advice.other import keeps_apart
+from latchcore.advice.remedies import keeps_apart
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, Measure, StageResult
 from latchcore.document.models import Build, Stage
 from latchcore.figures.quantity import show
 from latchcore.findings import channel_findings
+from latchcore.pieces.frame import Traits
 from latchcore.stages import STAGES
 
 NEEDS = {
@@ -54,7 +55,8 @@ class Card:
     unmet: tuple[str, ...] = ()
     lost_share: float = 0.0
     reason: str = ""
-    facts: dict = field(default_factory=dict)
+    traits: Traits | None = None
+    parts: int = 0
 
     @property
     def verdict(self) -> str:
@@ -165,9 +167,9 @@ def needs_of(context: ChannelContext) -> list[str]:
 
 def meets(need: str, stage, result: StageResult, context: ChannelContext) -> bool:
     """Whether a stage meets a declared need."""
-    traits, fastest = stage.traits, result.facts.get("pwm_limit") or 0.0
+    traits, fastest = stage.traits, result.pulses.limit or 0.0
     return {
-        "dims": result.facts.get("control") == "phase" if context.alternating else fastest >= (context.frequency or context.limits["flicker"]),
+        "dims": result.output.control == "phase" if context.alternating else fastest >= (context.frequency or context.limits["flicker"]),
         "fast": fastest >= FAST,
         "isolated": traits.isolates,
         "silent": traits.silent,
@@ -181,7 +183,7 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     # What is wrong with the pin or the rail is wrong with every stage alike and decides nothing here.
     findings = tuple(f for f in channel_findings(context, result) if f.check not in NOT_THE_STAGES)
     if context.dangerous and not keeps_apart(context, result):
-        barrier = result.facts.get("barrier")
+        barrier = result.barrier
         says = f"Its barrier is {barrier}; between {context.rail.name} and what is touched a reinforced one is wanted." if barrier else f"Metal joins {context.rail.name} with the board."
         findings = (Finding("I2" if barrier else "I1", "stop", context.channel.id, "Too little between the line and what is touched", says), *findings)
     unmet = tuple(need for need in needs_of(context) if not meets(need, stage, result, context))
@@ -203,7 +205,7 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     }
     points = tuple((WEIGHTS[key][1], WEIGHTS[key][0] * many) for key, many in counts.items() if many > 1e-6)
     return replace(card, result=result, findings=findings, points=points, unmet=unmet, lost_share=lost,
-                   facts={"traits": stage.traits, "parts": counts["part"], "pwm_limit": result.facts.get("pwm_limit")})  # fmt: skip
+                   traits=stage.traits, parts=counts["part"])  # fmt: skip
 
 
 def _cost(context: ChannelContext, stage) -> int:
@@ -259,7 +261,7 @@ def _in_words(card: Card, other: Card, name: str) -> str:
     if name == WEIGHTS["pin"][1]:
         return f"takes {show(card.result.pin_current, 'A', 2)} from the pin against {show(other.result.pin_current, 'A', 2)}"
     if name == WEIGHTS["part"][1]:
-        return f"needs {card.facts['parts']} parts against {other.facts['parts']}"
+        return f"needs {card.parts} parts against {other.parts}"
     if name == WEIGHTS["cost"][1]:
         return "costs less"
     if name == WEIGHTS["buy"][1]:

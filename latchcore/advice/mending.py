@@ -17,6 +17,7 @@ from latchcore.edits import apply
 from latchcore.evaluate import channel_keys, evaluate, evaluate_channel
 from latchcore.figures.quantity import show
 from latchcore.findings import channel_findings
+from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
 from latchcore.whole.pinning import assign, demands
@@ -27,13 +28,6 @@ Use = tuple[ChannelContext, StageResult]
 STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 30.0)
 
 
-MENDS = {
-    "S9": "Give the line a pause longer than the slowest release, or wire one contact so that it stops the other; at the loads.",
-    "K10": "Put each on a module of its own, or measure the distance and enter it on the module's sheet.",
-    "I1": "Find the wire that joins them and take it away; a stage with a reinforced barrier stands between.",
-    "I2": "Use a relay, coupler or module with a reinforced barrier, or bond the low side to protective earth and say so at its rail.",
-    "P11": "Give the rest another module number at the stage, or choose a module with more channels.",
-}
 
 
 _REPORTS, _CHANNELS = Memory(256), Memory(4096)
@@ -161,9 +155,9 @@ def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Find
     if finding.check[0] == "X":
         return replace(finding, remedies=(Remedy("Make it so, then state it at the mains station; what cannot be made so is no plan to follow."),))
     if finding.check == "I2" and (apart := _kept_apart(around, uses, finding)):
-        return replace(finding, remedies=(*apart, Remedy(MENDS["I2"])))
-    if finding.check in MENDS:
-        return replace(finding, remedies=(Remedy(MENDS[finding.check]),))
+        return replace(finding, remedies=(*apart, Remedy(record_of(finding.check).advice)))
+    if record_of(finding.check).advice:
+        return replace(finding, remedies=(Remedy(record_of(finding.check).advice),))
     return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))
 
 
@@ -176,17 +170,17 @@ def _kept_apart(around: BuildContext, uses, finding: Finding) -> tuple[Remedy, .
         edits = (("set_stage", {"channel": context.channel.id, "stage": "relay_contact"}),)
         changed, _ = apply(around.build, *edits[0], around.catalogue)
         outcome = trial(changed, context.channel.id)
-        if outcome and outcome[0].facts.get("barrier") == "reinforced" and not any(f.severity == "stop" for f in outcome[1]):
+        if outcome and outcome[0].barrier == "reinforced" and not any(f.severity == "stop" for f in outcome[1]):
             offered.append(Remedy(f"{context.channel.name} by a relay: the {outcome[0].value('relay').text}", edits, "a reinforced barrier between its coil and its contact"))
     return tuple(offered[:2])
 
 
 def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:
     """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
-    members = [c for c, r in uses if r.kind == "array_low_side" and f"array {r.facts['package']}" == finding.where]
+    members = [c for c, r in uses if r.kind == "array_low_side" and f"array {r.array.package}" == finding.where]
     last = members[-1].channel
     if "diode pin" in finding.title:
-        opened = next(c.channel for c, r in uses if r.facts.get("common_open") and c in members)
+        opened = next(c.channel for c, r in uses if r.array.common_open and c in members)
         return (Remedy("Wire the common pin to the coil rail", (("set_setting", {"channel": opened.id, "common_pin": "rail"}),)),)
     package = str(int(finding.where.split()[1]) % 4 + 1)
     move = (Remedy(f"Move {last.name} to array {package}", (("set_setting", {"channel": last.id, "package": package}),)),)

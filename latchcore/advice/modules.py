@@ -44,7 +44,7 @@ def ways(context: ChannelContext) -> list[Way]:
     list of Way
         In the order of effort; the last one is another module
     """
-    module = STAGES[context.channel.stage.kind].size(context).facts["module"]
+    module = STAGES[context.channel.stage.kind].size(context).module.part
     board, found = context.board, []
     drop = module.led.max + (module.indicator.max if module.indicator else 0.0)
     low = fed_from_logic(board.logic.min, module.input_resistor.typ, drop, board.vol_max)

@@ -7,6 +7,18 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from latchcore.catalogue.records import Record
+from latchcore.design.outcomes import (
+    AcrossOutcome,
+    ArrayOutcome,
+    CoilOutcome,
+    ContactOutcome,
+    DriveOutcome,
+    Loose,
+    ModuleOutcome,
+    OutputOutcome,
+    PulseOutcome,
+    StringOutcome,
+)
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
@@ -21,7 +33,8 @@ class Measure:
     One value held against its limits; margin bar and finding both come from it, so they cannot disagree.
 
     ``sense`` is ``max`` (the worst value must not be above) or ``min`` (not below). ``stop`` and ``fix`` are the
-    limits beyond which each severity begins; ``zero`` is where the scale of the quantity starts.
+    limits beyond which each severity begins; ``zero`` is where the scale of the quantity starts. ``instead`` is what is
+    said in place of value and limit, where these are not what is wrong.
     """
 
     key: str
@@ -40,6 +53,7 @@ class Measure:
     setting: str | None = None
     stop_name: str = "limit"
     fix_name: str = "limit"
+    instead: str = ""
 
     def beyond(self, limit: float | None) -> bool:
         """Whether the worst value lies beyond a limit; a limit just met is met."""
@@ -77,6 +91,8 @@ class Measure:
     @property
     def sentence(self) -> str:
         """Value, limit and corner in words."""
+        if self.instead:
+            return self.instead
         value, limit = show(self.worst, self.unit), show(self.limit, self.unit)
         relation = {"max": ("within", "over"), "min": ("at or above", "under")}[self.sense]
         return f"{self.label} {value}, {relation[self.verdict != 'sound']} {limit} ({self.limit_name})"
@@ -190,7 +206,18 @@ class StageResult:
     pin_current: float = 0.0
     power: float | None = None
     load_volts: tuple[float, float] | None = None
-    facts: dict[str, Any] = field(default_factory=dict)
+    barrier: str | None = None
+    contact: ContactOutcome = field(default_factory=ContactOutcome)
+    coil: CoilOutcome = field(default_factory=CoilOutcome)
+    module: ModuleOutcome = field(default_factory=ModuleOutcome)
+    output: OutputOutcome = field(default_factory=OutputOutcome)
+    drive: DriveOutcome = field(default_factory=DriveOutcome)
+    pulses: PulseOutcome = field(default_factory=PulseOutcome)
+    array: ArrayOutcome = field(default_factory=ArrayOutcome)
+    strings: StringOutcome = field(default_factory=StringOutcome)
+    across: AcrossOutcome = field(default_factory=AcrossOutcome)
+    loose: Loose = field(default_factory=Loose)
+    analogue_step: float | None = None
     auto_part: bool = True
 
     @property
@@ -209,9 +236,9 @@ class StageResult:
     @property
     def on_with(self) -> str:
         """Level of the pin that switches the load on: ``high``, ``low``, or ``unknown``."""
-        active = self.facts.get("active", "high")
+        active = self.drive.active
         # Behind a closed contact the load is on while the coil is off.
-        return {"high": "low", "low": "high"}.get(active, active) if self.facts.get("inverts") else active
+        return {"high": "low", "low": "high"}.get(active, active) if self.contact.inverts else active
 
     def steps_for(self, symbol: str) -> list[Step]:
         """The working that leads to a symbol."""
@@ -267,6 +294,7 @@ class Report:
     pin_total: float
     catalogue: str
     inputs: list[Any] = field(default_factory=list)
+    unanswered: int = 0
 
     @property
     def all_findings(self) -> list[Finding]:
@@ -304,7 +332,7 @@ class Report:
     @property
     def sound(self) -> bool:
         """No stop and no fix stands, nothing is missing, and nothing that guards somebody is left unstated."""
-        return not self.count("stop") and not self.count("fix") and not any(f.severity == "check" and f.check[0] in "XTE" for f in self.all_findings) and not any(c.missing for c in (*self.channels, *self.inputs))
+        return not self.count("stop") and not self.count("fix") and not self.unanswered and not any(c.missing for c in (*self.channels, *self.inputs))
 
     def channel(self, channel_id: str) -> ChannelReport | None:
         """The channel's report, or ``None``."""

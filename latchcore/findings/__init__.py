@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import SEVERITIES, Finding, StageResult
 from latchcore.findings import coils, contacts, drive, fuses, guards, isolation, measured, on_time, pins, solid, supplies, wires
+from latchcore.findings.records import record_of
 
 FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, fuses, guards)
 
@@ -26,12 +27,12 @@ def channel_findings(context: ChannelContext, result: StageResult) -> list[Findi
         known = found.get(finding.check)
         if known is None or rank(finding) < rank(known):
             found[finding.check] = finding
-    for loser, winners in measured.YIELDS.items():
+    for loser in [check for check in found if record_of(check).yields_to]:
         # A cause speaks for its consequence only where it is at least as grave.
-        grave = [rank(found[w]) for w in winners if w in found]
-        if loser in found and grave and min(grave) <= rank(found[loser]):
+        grave = [rank(found[cause]) for cause in record_of(loser).yields_to if cause in found]
+        if grave and min(grave) <= rank(found[loser]):
             del found[loser]
-    if "A1" in found:
-        # A stage for the other kind of current: its sums mean nothing, only what is wrong with the pin still does.
-        found = {check: f for check, f in found.items() if check in ("A1", "P3", "P5", "P10")}
+    for check in [check for check in found if record_of(check).silences_all_but]:
+        kept = (check, *record_of(check).silences_all_but)
+        found = {other: finding for other, finding in found.items() if other in kept}
     return sorted(found.values(), key=rank)

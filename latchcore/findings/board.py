@@ -109,7 +109,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
 def _watchdog(around: BuildContext, uses) -> list[Finding]:
     """P14 once for the build: asked while it is not stated, noted where there is none; hazards have their own."""
     stated = around.build.watchdog
-    open_ = [c for c, r in uses if unlimited(c) and not r.facts.get("input")]
+    open_ = [c for c, r in uses if unlimited(c) and not r.drive.senses]
     grave = [c for c in open_ if c.hazardous]
     if not open_ or (stated is None and not grave) or (stated == "no" and len(grave) == len(open_)):
         return []

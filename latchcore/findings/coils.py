@@ -14,7 +14,7 @@ def blocking_rating(part) -> float:
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
-    if not (context.load.kind.inductive or "coil_switch" in result.facts) or result.kind == "direct_pin" or "module" in result.facts:
+    if not (context.load.kind.inductive or result.coil.switch is not None) or result.kind == "direct_pin" or result.module.part is not None:
         return []
     if "transistor" not in result.parts:
         # A triac, a block, or a stage that is not for coils at all: others say so.
@@ -22,19 +22,20 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     net, where = result.netlist, context.channel.id
     load = net.part(f"{where}.LOAD")
     # A reed relay's own coil is the inductive one; its load is somebody else's line.
-    rail = result.facts.get("coil_rail") or load.terminals["+"]
-    switch = result.facts.get("coil_switch") or load.terminals["-"]
+    rail = result.coil.plus or load.terminals["+"]
+    switch = result.coil.switch or load.terminals["-"]
     high = rail.endswith(".SW")
     opened = rail if high else switch
     clamps = [p for p in net.parts if p.kind in ("diode", "zener") and opened in p.terminals.values()]
-    if result.facts.get("built_in_clamp"):
+    if result.coil.built_in_clamp:
         return []
     lasting = context.hazardous
     # The coil of a relay hangs on a rail of its own beside the load's.
-    feed, current = result.facts.get("coil_draw", (None, result.running))
+    feed = result.coil.rail
+    current = result.coil.draws if feed else result.running
     highest = context.around.rail_volts(context.around.build.rail(feed)).max if feed else context.volts.max
     if not clamps:
-        peak = result.facts.get("unclamped_peak")
+        peak = result.coil.unclamped_peak
         volts = blocking_rating(result.parts["transistor"])
         return [Finding("C4", "stop", where, "Nothing clamps this coil",
                         f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it heads for "

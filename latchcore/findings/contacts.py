@@ -10,29 +10,29 @@ from latchcore.sums import suppression
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """K2 (undecided), K4, K5, K6 (note), K7 to K10, and C4, C5, A5 at the load, of one channel that switches by a contact."""
-    if "contact" not in result.facts:
+    if result.contact.which is None:
         return []
-    where, facts, found = context.channel.id, result.facts, []
+    where, contact, found = context.channel.id, result.contact, []
     hazard = context.hazardous
-    if facts.get("active") == "unknown":
+    if result.drive.active == "unknown":
         found.append(Finding("P12", "check", where, "Which level switches this module on?", "Its trigger level is not known; every state below is a guess until it is.",
                              "Touch its input to 0 V with a wire, the board away: if it clicks it is active low."))  # fmt: skip
-    if facts.get("making_unknown") and not facts.get("series_switch"):
-        surge = facts["share"].surge
+    if contact.making_unknown and not contact.series_switch:
+        surge = contact.share.surge
         found.append(Finding("K2", "check", where, "Can the contact make this surge?", f"It closes onto up to {show(surge, 'A')} for under a millisecond; nothing states what it can make.",
                              "A short gulp needs an inrush rating, or a relay with a printed making capacity."))  # fmt: skip
-    if facts.get("under_wetting"):
-        found.append(Finding("K4", "check", where, "Too little current to keep the contact clean", f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}; it wants at least {facts['wetting']}.",
+    if contact.under_wetting:
+        found.append(Finding("K4", "check", where, "Too little current to keep the contact clean", f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}; it wants at least {contact.wetting}.",
                              "A power contact that never burns its film off turns unsure; dry signals want gold, a reed or solid state."))  # fmt: skip
     wants_on = context.channel.when_dead == "on"
-    if wants_on != facts["inverts"]:
+    if wants_on != contact.inverts:
         severity = "stop" if hazard else "fix"
-        state = "on" if facts["inverts"] else "off"
-        found.append(Finding("K7", severity, where, f"Dead, the load is {state}", f"The {facts['contact']} contact leaves it {state} when everything is dead; wanted is {context.channel.when_dead}.",
+        state = "on" if contact.inverts else "off"
+        found.append(Finding("K7", severity, where, f"Dead, the load is {state}", f"The {contact.which} contact leaves it {state} when everything is dead; wanted is {context.channel.when_dead}.",
                              "NO or NC is chosen by the state wanted when nothing has power.", "everything dead", lasting=hazard))  # fmt: skip
-    relay = facts.get("relay")
+    relay = contact.relay
     found += _form(context, result, relay) if relay is not None else []
-    days, wanted = facts.get("life_days"), context.limits["contact_years"] * 365
+    days, wanted = contact.life_days, context.limits["contact_years"] * 365
     if days is not None and 365 <= days < wanted:
         found.append(Finding("K6", "note", where, "The contact wears out before long", f"About {digits(days / 365, 2)} years at {context.channel.cycles_per_day} times a day.",
                              "Every opening burns a little of the contact away; a larger relay lasts longer.", "at the highest running current"))  # fmt: skip
@@ -41,13 +41,13 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
     """What the relay does not have, and what its contact does not bear: form, poles, hot switching, contacts side by side."""
-    where, facts, hazard, found = context.channel.id, result.facts, context.hazardous, []
-    if (facts["contact"] == "NC" and relay.form == "A") or (facts["contact"] == "NO" and relay.form == "B"):
-        found.append(Finding("K7", "stop", where, f"This relay has no {facts['contact']} contact", f"{relay.title} is form {relay.form}.", "Form A makes, B breaks, C changes over.", lasting=hazard))
-    if facts.get("side_by_side"):
+    where, contact, hazard, found = context.channel.id, result.contact, context.hazardous, []
+    if (contact.which == "NC" and relay.form == "A") or (contact.which == "NO" and relay.form == "B"):
+        found.append(Finding("K7", "stop", where, f"This relay has no {contact.which} contact", f"{relay.title} is form {relay.form}.", "Form A makes, B breaks, C changes over.", lasting=hazard))
+    if contact.side_by_side:
         found.append(Finding("K9", "stop", where, "Contacts side by side for more current", f"{show(result.running, 'A')} is meant to share itself between two contacts.",
                              "They never make together: the first one in and the last one out carries everything, and welds.", lasting=hazard))  # fmt: skip
-    if relay.kind == "reed" and not facts.get("series_switch"):
+    if relay.kind == "reed" and not contact.series_switch:
         found.append(Finding("K5", "fix", where, "A reed opened and closed under load", f"{show(result.running, 'A')} at {show(context.volts.max, 'V')} is made and broken by a reed.",
                              "A reed's thin contacts weld and burn on the least arc; it routes what another switch has stopped."))  # fmt: skip
     return found
@@ -55,11 +55,11 @@ def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
 
 def across(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4, C5 and A5: what takes the kick of the load on the contact."""
-    where, hazard, clamp = context.channel.id, context.hazardous, result.facts.get("load_clamp", "none")
+    where, hazard, clamp = context.channel.id, context.hazardous, result.across.load_clamp
     if clamp == "diode" and context.alternating:
         return [Finding("C5", "stop", where, "A plain diode across an AC load", "Every other half-cycle it is a short across the line.",
                         "On alternating current a snubber or a varistor takes the kick, never a diode.", "negative half-cycle", lasting=True)]  # fmt: skip
-    if result.facts.get("snubber") is not None and context.alternating and (wrong := _snubber(context, result)):
+    if result.across.snubber is not None and context.alternating and (wrong := _snubber(context, result)):
         return wrong
     if not context.load.kind.inductive:
         return []
@@ -76,8 +76,8 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
     """A5 of a snubber as stated: the class of its capacitor, then the resistor."""
-    where, found = context.channel.id, result.facts["snubber"]
-    if context.dangerous and result.facts["snubber_class"] == "plain":
+    where, found = context.channel.id, result.across.snubber
+    if context.dangerous and result.across.snubber_class == "plain":
         return [Finding("A5", "stop", where, "A capacitor that is not made for the line", f"{show(found.capacitance, 'F')} without a class stand across {show(context.volts.typ, 'V')} for as long as it is plugged in.",
                         "Class X2 fails open and bears the line's spikes; any other fails short, and burns.", "any", lasting=True)]  # fmt: skip
     low, high = suppression.QUENCHES
@@ -105,9 +105,9 @@ def single_pole(context: ChannelContext) -> list[Finding]:
 
 def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
     """K8 and K10: which conductor of a hazardous line is broken, and how far its contact lies from the coil."""
-    if relay is None or (not context.dangerous and result.facts["breaks"] != "earth"):
+    if relay is None or (not context.dangerous and result.contact.breaks != "earth"):
         return []
-    where, breaks, found = context.channel.id, result.facts["breaks"], []
+    where, breaks, found = context.channel.id, result.contact.breaks, []
     if breaks == "earth":
         found.append(Finding("K8", "stop", where, "The protective earth is broken", "Its metal stands without earth whenever the contact is open, and the load is never off.",
                              "Earth goes straight through to every touchable metal part: no switch, no fuse, no plug of its own.", "contact open", lasting=True))  # fmt: skip

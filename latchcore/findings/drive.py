@@ -24,7 +24,7 @@ def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) 
     found, packages = [], {}
     for context, result in uses:
         if result.kind == "array_low_side":
-            packages.setdefault(result.facts["package"], []).append((context, result))
+            packages.setdefault(result.array.package, []).append((context, result))
     for package, members in packages.items():
         found += _package(around, package, members)
     return found
@@ -37,14 +37,14 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
     if len(members) > part.channels:
         found.append(Finding("D10", "stop", where, f"Array {package} has more channels than pins", f"{len(members)} channels share {part.channels}: {names}.",
                              "The package holds no more."))  # fmt: skip
-    if inductive and any(r.facts["common_open"] for _, r in members):
+    if inductive and any(r.array.common_open for _, r in members):
         found.append(Finding("D10", "stop", where, f"The common diode pin of array {package} is open", f"{', '.join(c.channel.name for c, _ in inductive)}: nothing clamps their coils.",
                              "The diodes inside serve only when the common pin goes to the coil rail."))  # fmt: skip
     rails = {c.channel.rail for c, _ in inductive}
     if len(rails) > 1:
         found.append(Finding("D10", "stop", where, f"Coils on array {package} hang on different rails", f"{', '.join(c.channel.name for c, _ in inductive)} share one diode pin.",
                              "Through the common pin the higher rail would feed the lower one's coils."))  # fmt: skip
-    power = package_loss([r.running for _, r in members], [r.facts["drop"] for _, r in members], [c.heat_duty for c, _ in members],
+    power = package_loss([r.running for _, r in members], [r.array.drop for _, r in members], [c.heat_duty for c, _ in members],
                          [float("inf") if c.heat_duty == 1.0 else 0.0 for c, _ in members], around.catalogue.limits["continuous_over"])  # fmt: skip
     junction = around.ambient + power * part.theta_ja
     margin = part.t_j_max - around.catalogue.limits["junction_margin"]

@@ -118,7 +118,7 @@ class _Fit:
 def contact_of(result: StageResult) -> float | None:
     """What the contact in the load's circuit is printed for [A]; a contactor's poles carry the load, the relay before it only its coil."""
     main = result.parts.get("contactor")
-    return main.heaters if main else result.facts["relay"].contact_amperes if "relay" in result.facts else None
+    return main.heaters if main else result.contact.relay.contact_amperes if result.contact.relay is not None else None
 
 
 def _own_wire(context: ChannelContext) -> float | None:

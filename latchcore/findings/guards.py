@@ -12,7 +12,7 @@ GUARDED, SECOND = {"heat", "water", "motion"}, {"heat", "motion"}
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """T2, T3, T6 and X5 of one channel."""
-    if result.facts.get("input"):
+    if result.drive.senses:
         return []
     return [*_unattended(context), *_return(context), *_rest(context), *_way_out(context)]
 

@@ -34,7 +34,7 @@ def _joined_input(context: ChannelContext, result: StageResult) -> list[Finding]
     part = result.netlist.part(f"{context.channel.id}.K1")
     if part is None or not part.kind.endswith("_joined") or part.terminals["GND"] == "0V":
         return []
-    feed = result.facts["module_feed"]
+    feed = result.module.feed
     return [Finding("I3", "stop", context.channel.id, "No common reference", f"The input of {result.parts['module'].title} works against the ground of {feed.name}, which is kept apart from the board's.",
                     "A transistor input takes its current back through that ground: without it nothing switches.", lasting=context.hazardous)]  # fmt: skip
 

@@ -28,7 +28,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return found
     if pin is None:
         return found
-    if result.facts.get("input"):
+    if result.drive.senses:
         if "in" not in pin.can:
             found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an input", f"{pin.id} ({pin.chip}) has no input.", "Nothing is read there."))
     elif "out" not in pin.can:
@@ -106,7 +106,7 @@ def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
     if state is None or state.load == "off":
         return []
     severity, lasting = _severity(context)
-    back, through = result.facts.get("back_feed", 0.0), result.facts.get("back_feed_through", "load")
+    back, through = result.drive.back_feed, result.drive.back_feed_through
     return [Finding("P13", severity, context.channel.id, "On, and feeding the board, when the board is off",
                     f"With the board unpowered and the rail live {show(back, 'A')} flows through the {through} into the pin.",
                     "The dead pin's protection leads it into the board's supply: the load is on and the board half alive.",
@@ -116,7 +116,7 @@ def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
 def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
     """P12: what the program takes for on against what the stage takes for on."""
     says, does = context.channel.on_level, result.on_with
-    if says is None or does == "unknown" or says == does or result.facts.get("input"):
+    if says is None or does == "unknown" or says == does or result.drive.senses:
         return []
     return [Finding("P12", "stop", context.channel.id, "Program and stage disagree on which level is on",
                     f"The program switches it on with the pin {says}; this stage is on with the pin {does}.",

@@ -131,7 +131,7 @@ def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
         return
     limits = [(c.load.maximum, c.channel.name) for c, _ in uses if c.channel.rail == rail.id and c.load.maximum]
     # A relay's transistor hangs on the coil's rail, every other switch on its load's.
-    switches = [(c.channel.name, m.stop) for c, r in uses for m in r.measures if m.key == "blocking" and rail.id == (r.facts["coil_draw"][0] if "relay" in r.facts else c.channel.rail)]
+    switches = [(c.channel.name, m.stop) for c, r in uses for m in r.measures if m.key == "blocking" and rail.id == (r.coil.rail if r.contact.relay is not None else c.channel.rail)]
     limits += [(volts, f"the switch of {name}") for name, volts in switches]
     if around.board is not None and around.build.board_feed == rail.id:
         limits.append((around.board.feed.max, "the board"))

@@ -19,10 +19,10 @@ def opens_within(result: StageResult) -> float:
 
     A contact: its coil's release behind the clamp or the relay's own drop-out, whichever is longer, and its bounce.
     """
-    relay = result.facts.get("relay")
+    relay = result.contact.relay
     if relay is None:
-        return SURELY_OPEN if result.facts.get("pwm_limit") is None else 1e-3
-    return max(result.facts.get("release_time") or 0.0, relay.drop_out) + relay.bounce
+        return SURELY_OPEN if result.pulses.limit is None else 1e-3
+    return max(result.coil.release_time or 0.0, relay.drop_out) + relay.bounce
 
 
 def sequence(contact: StageResult, series: StageResult | None) -> list[tuple[str, float]]:
@@ -31,7 +31,7 @@ def sequence(contact: StageResult, series: StageResult | None) -> list[tuple[str
 
     With a switch in series: it off, wait, move, wait for the bounce, it on. Without: open, wait, close.
     """
-    relay = contact.facts.get("relay")
+    relay = contact.contact.relay
     operate = (relay.operate + relay.bounce) if relay else 1e-3
     if series is None:
         return [("let the contact that is closed go", opens_within(contact)), ("close the next one", operate)]
@@ -61,7 +61,7 @@ def _route(route: Route, known) -> list[Finding]:
     if route.interlock == "program" and gap < need * (1 - 1e-9):
         return [Finding("S9", "stop", where, f"{route.name}: the next source closes before the last one is open", f"The pause is {show(gap, 's') if gap else 'not given'}; the slowest is surely open after {show(need, 's')}.",
                         "Break before make: until the first has let go and stopped bouncing, both are on the line.", "slowest release")]  # fmt: skip
-    inverted = [c.channel.name for c, r in members if r.facts.get("inverts")]
+    inverted = [c.channel.name for c, r in members if r.contact.inverts]
     if len(inverted) > 1:
         return [Finding("S9", "stop", where, f"{route.name}: dead, several sources are on it", f"{', '.join(inverted)} hang on NC contacts.",
                         "With everything dead each of them is closed.", "everything dead")]  # fmt: skip
@@ -82,12 +82,12 @@ def _series(context: ChannelContext, result: StageResult, known) -> list[Finding
 def _modules(uses) -> list[Finding]:
     groups: dict[tuple[str, str], list] = defaultdict(list)
     for context, result in uses:
-        module = result.facts.get("module")
+        module = result.module.part
         if module is not None:
             groups[module.id, context.setting("board_no") or "1"].append((context, result))
     found = []
     for (_, number), members in groups.items():
-        module, where = members[0][1].facts["module"], f"module {number}"
+        module, where = members[0][1].module.part, f"module {number}"
         if len(members) > module.channels:
             found.append(Finding("P11", "stop", where, "More channels than the module has", f"{len(members)} channels on module {number}; {module.title} has {module.channels}.",
                                  "Give the rest a module of their own: a number of its own at the stage."))  # fmt: skip

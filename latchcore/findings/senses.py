@@ -5,16 +5,9 @@ from __future__ import annotations
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import SenseInput
+from latchcore.findings.records import record_of
 from latchcore.senses import InputReport
 from latchcore.whole.pinning import Demand, refusal
-
-TITLES = {
-    ("T5", "pull"): "Nothing holds the open line", ("T5", "open_level"): "The pull is too weak for this lead", ("T5", "debounce"): "One press is counted several times",
-    ("T5", "level"): "Its high level is too low to be read", ("T5", "toward"): "Our high level is too low for it", ("T5", "source"): "The source is too weak for an analogue input",
-    ("P9", "tolerance"): "The pin sees more than it bears", ("S11", "dead"): "It feeds the board while the board is dead", ("D1", "led"): "Not enough LED current at the worst corner",
-    ("D2", "led_most"): "Too much LED current", ("D14", "watts"): "A resistor is overloaded", ("D14", "volts"): "A resistor sees too many volts",
-    ("T5", "peak"): "The detector never sees the line high",
-}  # fmt: skip
 
 
 def findings(around: BuildContext, item: SenseInput, report: InputReport, wanted: list[Demand]) -> list[Finding]:
@@ -31,7 +24,7 @@ def findings(around: BuildContext, item: SenseInput, report: InputReport, wanted
                              "A coupler for alternating current, or a rectifier before it.", "negative half-cycle", remedies=(Remedy("Sense the direct-current side of the supply, or the contact that switches it."),), lasting=around.hazardous(around.build.rail(item.rail))))  # fmt: skip
     for measure in report.measures:
         if measure.verdict != "sound" and not any(f.check == measure.check for f in found):
-            found.append(Finding(measure.check, measure.verdict, item.id, TITLES[measure.check, measure.key], measure.sentence + ".", measure.why, measure.corner, measure))
+            found.append(Finding(measure.check, measure.verdict, item.id, record_of(measure.check).title_of(measure.key), measure.sentence + ".", measure.why, measure.corner, measure))
     return found
 
 

@@ -15,13 +15,13 @@ def _part(result: StageResult):
 def _dims(context: ChannelContext, result: StageResult) -> list[Finding]:
     """A2 of phase control on what must not be dimmed, or by a driver that waits for the zero; A7 of the fuse."""
     where, hazard, found, load = context.channel.id, context.hazardous, [], context.load.kind
-    if result.facts.get("control") == "phase":
-        if result.facts["output"] == "ac_zero":
+    if result.output.control == "phase":
+        if result.output.kind == "ac_zero":
             found.append(Finding("A2", "stop", where, "A driver that waits for the zero cannot dim", f"{result.parts['driver'].title}, asked for phase control.", "It fires at the next zero whatever the delay: on or off, nothing between.", lasting=hazard))
         elif (why := undimmable(context)) is not None:
             found.append(Finding("A2", "stop", where, "This load must not be dimmed", f"{load.title}: {why}.", "Cut half-waves heat what is not made for them, and what is in it fails.", lasting=hazard))
-    if context.setting("protection") == "semiconductor" and "i2t" in result.facts:
-        given, own = context.setting("fuse_i2t"), result.facts["i2t"]
+    if context.setting("protection") == "semiconductor" and result.output.i2t is not None:
+        given, own = context.setting("fuse_i2t"), result.output.i2t
         if given is None or parse(given, "") >= own:
             said = f"its let-through of {given} A²s is not under" if given else "its let-through is not stated, and has to be under"
             found.append(Finding("A7", "check", where, "Does the fuse save the device?", f"A semiconductor fuse is meant to; {said} the device's {own:g} A²s.", "A slow fuse never does: then the device is sacrificial, and something else makes its short harmless."))
@@ -40,7 +40,7 @@ def undimmable(context: ChannelContext) -> str | None:
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """A1, A2, A9, K8, P12 and D13 (undecided) of one channel on a solid-state output."""
-    output, where, hazard = result.facts.get("output"), context.channel.id, context.hazardous
+    output, where, hazard = result.output.kind, context.channel.id, context.hazardous
     if output is None:
         return []
     if (output == "dc") == context.alternating:
@@ -55,7 +55,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if "air_gap" in context.channel.needs:
         found.append(Finding("A9", "stop", where, "A solid-state output is no means of isolation", "An air gap is wanted when off; this output leaks, and fails shorted.",
                              "Before anybody touches the load a contact or a plug opens it.", lasting=hazard))  # fmt: skip
-    if result.facts.get("active") == "unknown":
+    if result.drive.active == "unknown":
         found.append(Finding("P12", "check", where, "Which level switches this module on?", "Its trigger level is not known; every state below is a guess until it is.",
                              "Touch its input to 0 V with a wire, the board away: if its indicator lights it is active low."))  # fmt: skip
     if "module" in result.parts and result.surge > result.parts["module"].contact_amperes * (1 + 1e-9):

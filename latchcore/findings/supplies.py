@@ -28,7 +28,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if reason and result.kind != "direct_pin":
         return [Finding("S8", "stop", context.channel.id, "This kind of stage does not fit the load", f"{result.title}: {reason}.",
                         "The stage feeds, pulls, bridges or senses; the load wants another of these.", lasting=False)]  # fmt: skip
-    feed = context.around.build.rail(result.facts.get("coil_draw", ("",))[0])
+    feed = context.around.build.rail(result.coil.rail)
     if feed is not None and context.around.alternating(feed):
         return [Finding("S8", "stop", context.channel.id, "Its own supply is alternating current", f"{result.title} is fed from {feed.name}; coils and inputs here run on direct current.",
                         "Give it a direct-current rail of its own voltage.", lasting=context.hazardous)]  # fmt: skip

@@ -64,7 +64,7 @@ def channel_data(channel: ChannelReport) -> dict[str, Any]:
                     "says": s.says} for s in result.states],
         "pin_current": _number(result.pin_current), "running_current": _number(result.running),
         "surge_current": _number(result.surge), "power": _number(result.power),
-        "release_time": _number(result.facts.get("release_time")),
+        "release_time": _number(result.coil.release_time),
         "working": [step.as_text() for step in result.working.steps],
         "findings": [finding_data(f) for f in channel.findings],
         "accepted": [finding_data(f) | {"reason": reason} for f, reason in channel.accepted],

@@ -69,7 +69,9 @@ def switch_measures(context: ChannelContext, result: StageResult, part: AcSwitch
     w.note("I_hold", "as printed", "A", part.holding, {}, {})
     add(Measure("holding", "A4", "Running current against its holding current", "A", result.typical, "min", "typical load", "I_typ",
                 "Below its holding current it drops out in every half-cycle.", fix=part.holding, fix_name="holding current"))  # fmt: skip
-    result.facts |= {"pwm_limit": 0.0, "i2t": part.i2t, "leaks": leak}
+    result.pulses.limit = 0.0
+    result.output.i2t = part.i2t
+    result.output.leaks = leak
     result.load_volts = (context.volts.min - part.drop, context.volts.max)
 
 
@@ -94,7 +96,7 @@ def _heat(context: ChannelContext, result: StageResult, part: AcSwitch, running:
     else:
         text, detail = (f"at most {digits(budget, 2)} K/W" if budget else "none can do", "isolated, and not to be touched")
     result.values.append(Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail))
-    result.facts["sink"] = budget
+    result.output.sink = budget
 
 
 def class_measure(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
@@ -118,7 +120,7 @@ def _quench(context: ChannelContext, result: StageResult, part: AcSwitch) -> sup
     bears = getattr(part, "snubberless", False)
     inductive = context.load.kind.inductive
     fit = chosen == "snubber" or (chosen == "fitting" and inductive and not bears)
-    result.facts["load_clamp"] = "snubber" if fit or (bears and inductive) else "none"
+    result.across.load_clamp = "snubber" if fit or (bears and inductive) else "none"
     if not fit:
         return None
     return quench.snubber(context, result, "Snubber across the switch", "across the switch")

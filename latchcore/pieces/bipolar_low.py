@@ -140,7 +140,8 @@ def _base_measures(context, result, part, base, resistor, pull_min, common) -> N
     pin = w.calc("I_pin", "(V_OH_max - V_BE_min)/(R_B*(1 - tol))", "A", "stiff high pin, low V_BE, resistor at its bottom",
                  V_OH_max=(board.logic.max, "V"), V_BE_min=(part.v_be.min, "V"), R_B=(resistor.value, "Ω"), tol=(tol, ""))  # fmt: skip
     result.pin_current = pin
-    result.facts |= {"base_least": least, "school": base.school}
+    result.drive.base_least = least
+    result.drive.school = base.school
     add(Measure("pin_current", "P1", "Pin current", "A", pin, "max", "stiff high pin, low V_BE, resistor at its bottom",
                 "I_pin", "A pin over its recommended current loses level and ages; over its absolute limit it dies.",
                 stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit",

@@ -111,7 +111,7 @@ def join_clamp(
     Below a low-side load the coil lies between rail and switch; with ``high`` between switch and return, and a zener
     across the switch then between rail and switch.
     """
-    result.facts["clamp"] = clamp
+    result.coil.clamp = clamp
     if clamp.kind == "none":
         return
     net, volts = result.netlist, context.volts
@@ -180,7 +180,7 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     peak = coils.unclamped_peak(
         volts.max, load.inductance.typ, context.limits["stray_capacitance"], result.running, w
     )
-    result.facts["unclamped_peak"] = peak
+    result.coil.unclamped_peak = peak
     if clamp.kind == "none":
         return
     holding(context, result, clamp.diode if clamp.kind in ("diode", "built_in") and not clamp.reversed else None)
@@ -193,10 +193,11 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     if load.release is None:
         return
     release = load.release / resistance
-    result.facts["release_time"] = coils.release_time(result.running, inductance, resistance, across, release, w)
-    result.facts |= {"release_assumed": not load.inductance_measured, "coil_inductance": load.inductance.typ}
+    result.coil.release_time = coils.release_time(result.running, inductance, resistance, across, release, w)
+    result.coil.release_assumed = not load.inductance_measured
+    result.coil.inductance = load.inductance.typ
     if (within := context.release_within) is not None:
         result.measures.append(
-            Measure("release", "C7", "Time the coil takes to let go", "s", result.facts["release_time"], "max", "highest current, lowest clamp", "t_rel",
+            Measure("release", "C7", "Time the coil takes to let go", "s", result.coil.release_time, "max", "highest current, lowest clamp", "t_rel",
                     "The clamp decides how fast a coil lets go: the higher its volts, the sooner.", fix=within, fix_name="what the job allows")
         )  # fmt: skip

@@ -71,10 +71,14 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     result.values.insert(0, Sized("relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"))
     closed = context.setting("contact") == "NC"
     # Pulses on this channel would be meant for the load: a coil is not held with less here.
-    result.facts.pop("hold", None)
+    result.coil.hold = None
     draw = result.running
     _join(context, result, relay, closed)
-    result.facts |= {"coil_draw": (feed.id, draw), "barrier": relay.barrier, "contact": "NC" if closed else "NO", "inverts": closed, "relay": relay}
+    result.coil.rail, result.coil.draws = feed.id, draw
+    result.barrier = relay.barrier
+    result.contact.which = "NC" if closed else "NO"
+    result.contact.inverts = closed
+    result.contact.relay = relay
     # From here on the figures are the load's: the coil's keep names of their own.
     result.working.rename(COIL_NAMES)
     for held in (result.measures, result.states):
@@ -101,7 +105,8 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     net, prefix = result.netlist, context.channel.id
     coil = net.part(f"{prefix}.LOAD")
     net.parts.remove(coil)
-    result.facts |= {"coil_rail": coil.terminals["+"], "coil_switch": coil.terminals["-"]}
+    result.coil.plus = coil.terminals["+"]
+    result.coil.switch = coil.terminals["-"]
     contact = contacts.join_contact(context, result, closed)
     add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
              **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact})  # fmt: skip

@@ -75,8 +75,10 @@ def contact_measures(context: ChannelContext, result: StageResult, relay: Relay,
     running, relieved = result.running, series_switch(context)
     name, kind = duty_of(context)
     found = shared(context, relay, running, closed)
-    result.facts |= {"share": found, "duty": name, "allowed": allowed_current(context, relay, running, closed), "series_switch": relieved,
-                     "side_by_side": context.setting("side_by_side") == "two", "breaks": context.setting("breaks") or "live"}  # fmt: skip
+    contact = result.contact
+    contact.share, contact.duty, contact.allowed = found, name, allowed_current(context, relay, running, closed)
+    contact.series_switch, contact.side_by_side = relieved, context.setting("side_by_side") == "two"
+    contact.breaks = context.setting("breaks") or "live"
     (_alternating if context.alternating else _direct)(context, result, relay, found, bool(relieved))
     if relieved:
         _carries(result, found)
@@ -84,8 +86,8 @@ def contact_measures(context: ChannelContext, result: StageResult, relay: Relay,
         _surge(context, result, found)
         _life(context, result, relay, running, closed, kind)
     typical = result.typical
-    result.facts["under_wetting"] = (context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes) and typical > 0
-    result.facts["wetting"] = f"{show(relay.wetting_volts, 'V')} and {show(relay.wetting_amperes, 'A')}"
+    result.contact.under_wetting = (context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes) and typical > 0
+    result.contact.wetting = f"{show(relay.wetting_volts, 'V')} and {show(relay.wetting_amperes, 'A')}"
 
 
 def _alternating(context, result, relay, found, relieved) -> None:
@@ -134,7 +136,7 @@ def _steady(result: StageResult, found: contacts.ContactShare, steady: float | N
 def _carries(result: StageResult, found: contacts.ContactShare) -> None:
     """A contact that only routes: the series switch makes and breaks, the contact carries and wears by its springs alone."""
     result.working.note("N", "mechanical, it opens without current", "", contacts.MECHANICAL_LIFE, {}, {})
-    result.facts["life"] = contacts.MECHANICAL_LIFE
+    result.contact.life = contacts.MECHANICAL_LIFE
     result.measures.append(
         Measure("contact_current", "K1", "Current it carries", "A", result.running, "max", "highest supply, least load resistance", "I_load_max",
                 "With a switch in series that breaks first and makes last it only carries.", stop=found.rating, stop_name="rating", typical=result.typical)
@@ -181,7 +183,7 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
     inductive = context.load.kind.inductive
     if chosen == "fitting":
         chosen = ("snubber" if context.alternating else "diode") if inductive else "none"
-    result.facts["load_clamp"] = chosen
+    result.across.load_clamp = chosen
     if chosen == "diode" and (inductive or context.setting("load_clamp")):
         diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
         result.parts["load_diode"] = diode
@@ -199,7 +201,7 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
 
 def no_pulses(context: ChannelContext, result: StageResult) -> None:
     """D9: a contact follows no PWM, whatever drives its coil."""
-    result.facts["pwm_limit"] = 0.0
+    result.pulses.limit = 0.0
     result.measures[:] = [m for m in result.measures if m.key != "pwm"]
     if context.frequency:
         result.working.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
@@ -212,7 +214,7 @@ def _surge(context: ChannelContext, result: StageResult, found: contacts.Contact
         return
     w = result.working
     w.note("I_make", "upper end of the usual surge" if not context.load.surge_measured else "as measured", "A", found.surge, {}, {})
-    result.facts["making_unknown"] = found.making is None
+    result.contact.making_unknown = found.making is None
     if found.making is None:
         return
     limits = dict(stop=found.making) if context.hazardous else dict(fix=found.making)
@@ -228,14 +230,14 @@ def _life(context, result, relay, running, closed, kind) -> None:
     if allowed is None or running <= 0:
         return
     life = contacts.contact_life(running, allowed, kind["life"], result.working)
-    result.facts["life"] = life
+    result.contact.life = life
     many, years = context.channel.cycles_per_day, context.limits["contact_years"]
     if life:
-        result.facts["least_cycle"] = result.working.calc("t_cycle", "t_wanted/N", "s", "so that it lasts as long as wanted", "a whole cycle, on and off", t_wanted=(years * 365 * 86400, "s"), N=(life, ""))
+        result.contact.least_cycle = result.working.calc("t_cycle", "t_wanted/N", "s", "so that it lasts as long as wanted", "a whole cycle, on and off", t_wanted=(years * 365 * 86400, "s"), N=(life, ""))
     if life is None or not many:
         return
     days = result.working.calc("t_life", "N/n_day", "", "at the highest running current", N=(life, ""), n_day=(many, ""))
-    result.facts["life_days"] = days
+    result.contact.life_days = days
     result.measures.append(
         Measure("contact_life", "K6", "Days the contact lasts", "", days, "min", "at the highest running current", "t_life",
                 "Every opening burns a little of the contact away.", fix=365.0, fix_name="a year")

@@ -81,7 +81,7 @@ def npn_shifter(context: ChannelContext, result: StageResult, current: float, co
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": base_node, "2": "0V"})
     low_side.five_states(context, result, base_node, pulls.BASE_LIMIT, pull, "the shifter conducts")
-    result.facts["base_node"] = base_node
+    result.drive.base_node = base_node
     return Driver(part.v_ce_sat.min, part.v_ce_sat.max, part.t_on, part.t_off, 0.0, "Q2")
 
 
@@ -178,7 +178,8 @@ def coupler(context: ChannelContext, result: StageResult, current: float, collec
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     low_side.five_states(context, result, pin, limit, pull, "the LED is lit")
-    result.facts |= {"base_node": anode, "barrier": part.barrier}
+    result.drive.base_node = anode
+    result.barrier = part.barrier
     return Driver(part.v_ce_sat.min, part.v_ce_sat.max, part.t_on, part.t_off, part.dark, "OK1")
 
 

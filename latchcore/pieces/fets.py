@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from latchcore.catalogue.records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
+from latchcore.figures.quantity import show
 from latchcore.pieces.frame import junction_measure
 from latchcore.sums import mosfet
 
@@ -36,10 +39,12 @@ def fet_heat(
         current=result.running, on_resistance_25=resistance, rise=mosfet.rise_of(part.v_ds), switching_loss=loss,
         theta=part.theta_ja, ambient=context.around.ambient, duty=context.heat_duty, working=w,
     )  # fmt: skip
-    result.facts["runaway"] = found.runaway
+    result.drive.runaway = found.runaway
     result.power = found.power
     if found.runaway:
         junction_measure(context, result, float("inf"), part.t_j_max, "d", RUNAWAY)
+        said = f"At {show(result.running, 'A')} the on-resistance rises faster than the heat can leave: thermal runaway"
+        result.measures[-1] = replace(result.measures[-1], instead=said)
     else:
         junction_measure(context, result, found.junction, part.t_j_max)
     hot = found.on_resistance or resistance * (1 + mosfet.rise_of(part.v_ds) * (part.t_j_max - 25))

@@ -84,12 +84,12 @@ def pwm_measure(context: ChannelContext, result: StageResult, turn_on: float, tu
     limits, w = context.limits, result.working
     fastest = w.calc("f_max", "share/(t_on + t_off)", "Hz", "slowest edges", why,
                      share=(limits["pwm_edge_share"], ""), t_on=(turn_on, "s"), t_off=(turn_off, "s"))  # fmt: skip
-    result.facts["pwm_limit"] = fastest
+    result.pulses.limit = fastest
     load = context.load
     if context.frequency and load.kind.symbol in ("lamp", "strip", "led"):
-        result.facts["flickers"] = context.frequency < limits["flicker"]
+        result.pulses.flickers = context.frequency < limits["flicker"]
     if context.frequency and load.inductance is not None and context.volts is not None:
-        result.facts["ripple"] = pwm_ripple(context.volts.max, context.duty, load.inductance.min, context.frequency, w)
+        result.pulses.ripple = pwm_ripple(context.volts.max, context.duty, load.inductance.min, context.frequency, w)
     if context.frequency:
         w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
         result.measures.append(

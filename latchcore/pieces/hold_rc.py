@@ -67,7 +67,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
         add(Measure("hold_pause", "C1", "Shortest time off before the next pull-in", "s", shortest, "min", "resistor and capacitor at their top", "t_off",
                     "Until the capacitor has emptied the next pull-in gets the holding volts only.", fix=pause, fix_name="five times R·C"))  # fmt: skip
     saved = 1 - load.resistance.typ / (load.resistance.typ + value)
-    result.facts["hold_rc"] = {"saved": f"{saved * 100:.0f} %", "pause": show(pause, "s", 2), "volts": show(held, "V"), "stated": shortest is not None}
+    result.coil.hold_rc = {"saved": f"{saved * 100:.0f} %", "pause": show(pause, "s", 2), "volts": show(held, "V"), "stated": shortest is not None}
     rating = next((v for v in (10, 16, 25, 35, 50, 63, 100) if v >= 1.2 * context.volts.max), 100)
     text = f"{show(size, 'F')} {rating} V"
     across = held_volts(context.volts.max, value * (1 + tol), load.resistance.min)

@@ -15,7 +15,7 @@ def holding(context: ChannelContext, result: StageResult, diode) -> None:
     With any other clamp every cycle burns in the clamp, so nothing is offered.
     """
     pull_in, load, volts, w = result.measure("coil_pull_in"), context.load, context.volts, result.working
-    if pull_in is None or load.inductance is None or "hold_rc" in result.facts:
+    if pull_in is None or load.inductance is None or result.coil.hold_rc is not None:
         return
     share, drop = context.limits["hold_share"], max(volts.min - pull_in.worst, 0.0)
     v_f = diode.v_f.max if diode else 0.0
@@ -34,8 +34,8 @@ def holding(context: ChannelContext, result: StageResult, diode) -> None:
                        supply_min=volts.min, switch_drop=drop, diode_drop=v_f)  # fmt: skip
     if hold.duty >= 0.95:
         return
-    limit = result.facts.get("pwm_limit") or 0.0
-    result.facts["hold"] = {
+    limit = result.pulses.limit or 0.0
+    result.coil.hold = {
         "duty": f"{hold.duty * 100:.0f} %", "frequency": show(hold.least_frequency, "Hz", 2), "saved": f"{(1 - hold.power_ratio) * 100:.0f} %",
         "follows": limit >= hold.least_frequency, "limit": show(limit, "Hz", 2) if limit else "", "share": f"{share * 100:g} %",
         "assumed": not load.inductance_measured,

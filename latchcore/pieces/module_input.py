@@ -98,7 +98,11 @@ def begin(context: ChannelContext, result: StageResult, module: Module, auto: bo
     result.values.append(Sized("module", "Module", "K1", "", None, module.title, not auto, detail=f"fed from {feed.name}"))
     if across := context.ohms("parallel"):
         result.values.append(Sized("parallel", "Across the input resistor", "R_par", "Ω", across, resistor_code(across), True))
-    result.facts |= {"module": module, "unit": unit, "module_feed": feed, "logic_fed": context.setting("feed") == "logic", "active": level_of(context, module)}
+    result.module.part = module
+    result.module.unit = unit
+    result.module.feed = feed
+    result.module.logic_fed = context.setting("feed") == "logic"
+    result.drive.active = level_of(context, module)
     return unit
 
 
@@ -162,7 +166,7 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     def load(current: float) -> str:
         return "off" if current * ratio <= limit else "on"
 
-    result.facts["stays_on"] = load(off) == "on"
+    result.module.stays_on = load(off) == "on"
     add(State("commanded_off", "Commanded off", "program", node, None, None, load(off), f"pin high; {show(off, 'A')} left in the LED", "I_off"))
     add(State("commanded_on", "Commanded on", "program", node, None, None, "on", "pin low: the LED is lit"))
     add(State("floating", "Floating", f"reset and upload, up to {show(board.upload_time, 's')}", node, None, None, load(injected),
@@ -172,9 +176,10 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     says = "the pin pulses" if acts and pin.reset == "pulses" else "the pin is driven low" if acts else f"{show(weak, 'A')} through the board's pull-down" if weak else "nothing pulls it low"
     add(State("weakly_pulled", "Weakly pulled or driven at boot", f"boot, about {show(board.boot_time, 's')}", node, None, None,
               "on" if acts else load(max(weak, injected)), says))  # fmt: skip
-    same = logic or result.facts["module_feed"].source == "board_pin"
+    same = logic or result.module.feed.source == "board_pin"
     dead = 0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
-    result.facts |= {"back_feed": dead, "back_feed_through": "module's input"}
+    result.drive.back_feed = dead
+    result.drive.back_feed_through = "module's input"
     add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node, None, None, "off" if same else load(dead),
               "the inputs' supply is dead as well" if same else f"the dead pin leads {show(dead, 'A')} into the board"))  # fmt: skip
     add(State("hung", "Program hung with the output on", "until somebody notices", node, None, None, "on", "stays as it was commanded"))
@@ -214,4 +219,4 @@ def _through_npn(context, result, module, unit, feed) -> None:
         Measure("input_on", "P7", "Input current with the transistor on", "A", least, "min", "low supply, high V_F, high resistor", "I_on_min", why,
                 stop=module.on_current, stop_name="what its input wants")
     )  # fmt: skip
-    result.facts["active"] = "unknown" if level_of(context, module) == "unknown" else "high"
+    result.drive.active = "unknown" if level_of(context, module) == "unknown" else "high"

@@ -96,7 +96,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
     _join(context, result, part, clamp, source, resistor, pull, bleed)
     clamps.switching_off(context, result, clamp)
     low_side.five_states(context, result, f"{context.channel.id}.PIN", 0.6 * source.v_f.min, pull, "the LED is lit")
-    result.facts["barrier"] = source.barrier
+    result.barrier = source.barrier
     result.live = {
         "pin": show(result.pin_current, "A"), "base": f"≥ {show(source.v_oc_min, 'V')}", "load": show(running, "A"), "switch": f"on ≤ {show(drop, 'V')}",
         "volts": span(*result.load_volts, "V"),

@@ -31,6 +31,7 @@ def snubber(context: ChannelContext, result: StageResult, label: str, where: str
     if context.dangerous and needed:
         text += f", {resistor_code(bleeder)} across it"
     leaks = f"leaks {show(found.leakage, 'A')} when off" if where == "across the switch" else where
-    result.facts |= {"snubber": found, "snubber_class": printed}
+    result.across.snubber = found
+    result.across.snubber_class = printed
     result.values.append(Sized("snubber", label, "Z1", "", None, text, bool(ohms or farads), detail=leaks))
     return found

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
 
 from latchcore.catalogue.boards import Pin
 from latchcore.design.context import BuildContext
+from latchcore.design.outcomes import InputOutcome
 from latchcore.design.report import Measure, Sized
 from latchcore.document.models import SenseInput
 from latchcore.figures import preferred
@@ -44,7 +44,7 @@ class InputReport:
     latency: float | None = None
     debounce: float | None = None
     draws: tuple[str, float] | None = None
-    facts: dict[str, Any] = field(default_factory=dict)
+    found: InputOutcome = field(default_factory=InputOutcome)
 
     @property
     def title(self) -> str:

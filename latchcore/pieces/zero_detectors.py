@@ -30,7 +30,8 @@ def _report(context: InputContext, report: InputReport, at: Spread, threshold: S
     peak = w.calc("V_peak_det", "V_det_min*sqrt(2)", "V", "lowest line", V_det_min=(at.min, "V"))
     report.measures.append(Measure("peak", "T5", "Peak at the detector", "V", peak, "min", "lowest line", "V_peak_det", "Under its threshold it reports one long pulse and never a zero.", fix=1.5 * threshold.max, fix_name="half as much again as its highest threshold"))
     pulse = phase.zero_pulse(at.typ, f, threshold.typ, w)
-    report.facts |= {"pulse": pulse, "edges": 2 * f}
+    report.found.pulse = pulse
+    report.found.edges = 2 * f
     shift = parse(item.shift, "s") if item.shift else 0.0
     if pulse is not None:
         middle = item.edge == "middle"
@@ -41,7 +42,12 @@ def _report(context: InputContext, report: InputReport, at: Spread, threshold: S
         early = 0.0 if middle else w.calc("t_seems_early", "t_half_max - t_half", "s", "lowest line, highest threshold", t_half_max=(long, "s"), t_half=(pulse[1], "s"))
         # The middle is known only when the second edge has come, half a pulse after the zero.
         known = w.note("t_known", "half of the longest pulse", "s", long, {}, {}, "lowest line, highest threshold") if middle else 0.0
-        report.facts |= {"known": known, "adds": adds, "late": late, "early": early, "edge": item.edge, "shifted": bool(shift)}
+        report.found.known = known
+        report.found.adds = adds
+        report.found.late = late
+        report.found.early = early
+        report.found.edge = item.edge
+        report.found.shifted = bool(shift)
         words = f"the program {'adds' if adds >= 0 else 'takes off'} {show(abs(adds), 's')}" if adds else "nothing is added"
         report.rows = [("around the zero", f"under {show(threshold.typ, 'V')}", f"pulse of {show(pulse[0], 's')}, {show(2 * short, 's')} to {show(2 * long, 's')}", "the zero lies in its middle" + (f", {show(shift, 's')} before it" if shift else "")),
                        ("middle between both edges", "at the zero", f"{2 * f:g} a second", f"{words}; known {show(long, 's')} after it at the latest") if middle else
@@ -91,7 +97,8 @@ def coupler(context: InputContext, report: InputReport) -> None:
     for end, corner, supply, ratio, forward, up in (("min", "low logic supply, best coupler", logic.min, RATIO[2], FORWARD[0], 1 - tol), ("typ", "typical", logic.typ, RATIO[1], FORWARD[1], 1.0), ("max", "high logic supply, old and hot", logic.max, AGED * RATIO[0], FORWARD[2], 1 + tol)):
         need = w.calc(f"I_need_{end}", "V_DD/(R_pull*CTR)", "A", corner, V_DD=(supply, "V"), R_pull=(WEAK_PULL * (2 - up), "Ω"), CTR=(ratio, ""))
         ends.append(w.calc(f"V_threshold_line_{end}", "V_F + I_need*n*R_each", "V", corner, V_F=(forward, "V"), I_need=(need, "A"), n=(many, ""), R_each=(each * up, "Ω")))
-    report.facts |= {"many": many, "watts": EACH_WATTS}
+    report.found.many = many
+    report.found.watts = EACH_WATTS
     _report(context, report, volts, Spread(*ends), "where its transistor lets go")
     node, prefix = context.join_pin(report), item.id
     rail = context.rail

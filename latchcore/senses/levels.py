@@ -30,7 +30,8 @@ def knob(context: InputContext, report: InputReport) -> None:
     report.measures.append(Measure("source", "T5", "Resistance of the wiper", "Ω", source, "max", "wiper in the middle", "R_source", "The analogue input takes its sample before a weak source has filled it.", fix=SOURCE_MOST, fix_name="what the input wants"))
     low, high = number(item.lowest), number(item.highest)
     dead = parse(item.dead_end, "%") / 100 if item.dead_end else 0.02
-    report.facts |= {"scale": (low, high, dead), "reversed": high < low}
+    report.found.scale = (low, high, dead)
+    report.found.reversed = high < low
     for share in (0.0, 0.25, 0.5, 0.75, 1.0):
         report.rows.append((f"turned to {share * 100:g} %", show(share * board.logic.typ, "V") if share else "0 V", f"{share:.2f} of full scale", digits(scaled(share, low, high, dead))))
     context.time(report)

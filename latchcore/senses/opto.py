@@ -31,7 +31,7 @@ def size(context: InputContext, report: InputReport) -> None:
     heat = w.calc("P_R", "I_F_max**2*R_LED*(1 - tol)", "W", "highest voltage", I_F_max=(top, "A"), R_LED=(chosen, "Ω"), tol=(tol, ""))
     rating = next((r for r in (0.25, 0.5, 1.0, 2.0, 5.0) if heat <= limits["resistor_power_share"] * r), 5.0)
     report.measures.append(Measure("watts", "D14", "Heat in the LED resistor", "W", heat, "max", "highest voltage", "P_R", "It gets too hot to last.", stop=rating, fix=limits["resistor_power_share"] * rating * 1.0001, stop_name="rating", fix_name="half the rating"))
-    report.facts["watts"] = rating
+    report.found.watts = rating
     report.rows = [("voltage there", f"LED at {show(least, 'A')} to {show(top, 'A')}", "low", "it is on"), ("voltage absent", "held by the pull-up", "high", "it is off")]
     context.time(report)
     node = context.join_pin(report)

@@ -39,7 +39,9 @@ def size(context: ChannelContext) -> StageResult:
     add(Measure("range_match", "D11", "Track against the knob's", "", off, "max", "corners of the track", "mismatch",
                 "A track much higher or lower than the knob's shifts the whole range.", fix=3.0, fix_name="three times either way"))  # fmt: skip
     step = w.calc("V_step", "V_track/(n - 1)", "V", "one step", V_track=(load.rated, "V"), n=(part.steps, ""))
-    result.facts |= {"step": step, "pwm_limit": None, "barrier": "basic"}
+    result.analogue_step = step
+    result.pulses.limit = None
+    result.barrier = "basic"
     board = context.board
     w.note("I_pin", "an isolator's input", "A", board.leakage * 10, {}, {}, "logic input")
     result.pin_current = board.leakage * 10

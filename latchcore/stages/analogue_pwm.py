@@ -45,7 +45,7 @@ def size(context: ChannelContext) -> StageResult:
     add(Measure("ripple", "D11", "Ripple on the level", "V", ripple, "max", "half duty, capacitor at its least", "V_ripple",
                 "More ripple than a step and the other device sees the level tremble.", fix=load.rated / STEPS, fix_name=f"one of {STEPS} steps"))  # fmt: skip
     settle = w.calc("t_settle", "5*R*C", "s", "five time constants", R=(resistor, "Ω"), C=(capacitor, "F"))
-    result.facts["settle"] = settle
+    result.pulses.settle = settle
     result.values += [Sized("filter_resistor", "Filter resistor", "R_f", "Ω", resistor, resistor_code(resistor), yours is not None),
                       Sized("filter_capacitor", "Filter capacitor", "C_f", "F", capacitor, show(capacitor, "F"), False, detail=f"settles in {show(settle, 's')}"),
                       Sized("collector_resistor", "Collector resistor", "R_c", "Ω", PULL_UP, resistor_code(PULL_UP), False)]  # fmt: skip

@@ -69,7 +69,10 @@ def size(context: ChannelContext) -> StageResult:
     if not (clamp_open and context.load.kind.inductive):
         low_side.blocking_measure(context, result, clamped, part.v_ce)
     _join(context, result, part, package, clamp_open)
-    result.facts |= {"built_in_clamp": True, "package": package, "common_open": clamp_open, "drop": drop_max}
+    result.coil.built_in_clamp = True
+    result.array.package = package
+    result.array.common_open = clamp_open
+    result.array.drop = drop_max
     if context.load.kind.inductive and not clamp_open:
         clamps.switching_off(context, result, clamps.Clamp("diode", _as_diode(part)))
     low_side.five_states(context, result, f"{context.channel.id}.PIN", part.v_in.min * 0.6, _inside(part), "the input is over its level")

@@ -55,10 +55,12 @@ def size(context: ChannelContext) -> StageResult:
     # A contact that opens and closes mechanically is no pulse-width modulator, whatever its transistor could do.
     result.measures[:] = [m for m in result.measures if m.key != "pwm"]
     slow = w.calc("f_mech", "share/(2*t_op)", "Hz", "armature", share=(context.limits["pwm_edge_share"], ""), t_op=(reed.operate, "s"))
-    result.facts["pwm_limit"] = 0.0
+    result.pulses.limit = 0.0
     if context.frequency:
         add(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech", "A contact wears with every operation: PWM is not for it.",
                     stop=min(slow, 0.01 * context.frequency), stop_name="nothing a contact should follow"))  # fmt: skip
-    result.facts |= {"barrier": reed.barrier, "coil_switch": coil_part.terminals["-"], "coil_rail": coil_part.terminals["+"]}
+    result.barrier = reed.barrier
+    result.coil.switch = coil_part.terminals["-"]
+    result.coil.plus = coil_part.terminals["+"]
     result.live |= {"line": lines.live(context, result, current, "closed")["load"], "volts": context.channel.load.voltage}
     return result

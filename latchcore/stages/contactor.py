@@ -82,7 +82,9 @@ def size(context: ChannelContext) -> StageResult:
     _poles(context, result, part)
     _join(context, result, part, pilot)
     result.running += pilot
-    result.facts |= {"contact": "NO", "inverts": False, "pilot": pilot}
+    result.contact.which = "NO"
+    result.contact.inverts = False
+    result.loose.pilot = pilot
     result.live |= {"load": show(result.running - pilot, "A"), "volts": span(context.volts.min, context.volts.max, "V")}
     return result
 
@@ -111,7 +113,9 @@ def _poles(context: ChannelContext, result: StageResult, part: Contactor) -> Non
     w.note("V_poles", "nominal line voltage", "V", context.volts.typ, {}, {})
     add(Measure("main_volts", "K3", "Voltage across the open poles", "V", context.volts.typ, "max", "nominal line", "V_poles", "A contact printed for less does not put the arc out in time.", stop=part.volts, stop_name="printed voltage"))
     times = (result.running / allowed) if allowed else 1.0
-    result.facts |= {"duty": name, "allowed": allowed, "life": sums.MECHANICAL_LIFE if times <= 0 else min(sums.MECHANICAL_LIFE, duty["life"] * times**-1.5)}
+    result.contact.duty = name
+    result.contact.allowed = allowed
+    result.contact.life = sums.MECHANICAL_LIFE if times <= 0 else min(sums.MECHANICAL_LIFE, duty["life"] * times**-1.5)
 
 
 def _coil_fuse(context: ChannelContext, result: StageResult, part: Contactor, rail: str, pilot: float) -> None:
@@ -130,7 +134,7 @@ def _coil_fuse(context: ChannelContext, result: StageResult, part: Contactor, ra
     result.netlist.domains[node] = load_domain(context)
     add_part(context, result, "F1", "fuse", f"slow {show(size, 'A')}", "in the coil's circuit", domain=load_domain(context), **{"1": rail, "2": node})
     thin = [node, *contact.terminals.values()]
-    result.facts["node_currents"] = {n: pilot for n in thin if n != rail and result.netlist.domains.get(n) == load_domain(context)}
+    result.loose.node_currents = {n: pilot for n in thin if n != rail and result.netlist.domains.get(n) == load_domain(context)}
 
 
 def _join(context: ChannelContext, result: StageResult, part: Contactor, pilot: float) -> None:
@@ -145,8 +149,8 @@ def _join(context: ChannelContext, result: StageResult, part: Contactor, pilot: 
     _coil_fuse(context, result, part, rail, pilot)
     add_part(context, result, "K2", "contactor", part.title, "functional barrier", domain=domain, A1=coil.terminals["+"], A2=coil.terminals["-"], **poles)
     add_part(context, result, "LOAD", "load", context.channel.load.shown, domain=domain, **{"+": out, "-": ret if both else back})
-    result.facts["breaks"] = "both" if both else "live"
+    result.contact.breaks = "both" if both else "live"
     # What stands across the relay's load is the contactor's coil's; the load's own kick is its poles'.
-    result.facts["load_clamp"] = "snubber"
+    result.across.load_clamp = "snubber"
     # At the line's voltage a film is broken through whatever the current.
-    result.facts["under_wetting"] = False
+    result.contact.under_wetting = False

@@ -85,7 +85,7 @@ def size(context: ChannelContext) -> StageResult:
                     "V_rail", "Above its own supply the pin's protection conducts.", stop=board.logic.min + board.over_supply,
                     stop_name="most the pin tolerates"))  # fmt: skip
         w.note("V_rail", "highest rail voltage", "V", context.volts.max, {}, {}, "high rail")
-    result.facts["active"] = "low" if sink else "high"
+    result.drive.active = "low" if sink else "high"
     _states(context, result, sink, forward, resistor.value * (1 - tol))
     return result
 
@@ -147,7 +147,7 @@ def _states(context: ChannelContext, result: StageResult, sink: bool, forward: S
                          "the dead pin's protection holds it near ground and leads the current into the board",
                          V_rail=(context.volts.max, "V"), V_F_min=(forward.min, "V"), V_dead=(UNPOWERED_PIN, "V"),
                          R_min=(least_resistor, "Ω"))  # fmt: skip
-        result.facts["back_feed"] = max(current, 0.0)
+        result.drive.back_feed = max(current, 0.0)
     add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node,
               context.volts.max - UNPOWERED_PIN if lit else 0.0, limit, "on" if lit else "off",
               "current flows from the rail through the LED into the dead board" if lit else "nothing feeds it",

@@ -67,7 +67,9 @@ def _string_measures(context, result, found, forward, count) -> None:
     w, tol, load, volts = result.working, context.tolerance, context.load, context.volts
     yours = context.ohms("string_resistor")
     value = yours or found.resistor or 0.0
-    result.facts |= {"per_string": found.per_string, "strings": found.count, "constant_current": found.constant_current}
+    result.strings.per_string = found.per_string
+    result.strings.count = found.count
+    result.strings.constant_current = found.constant_current
     if not found.per_string:
         w.note("V_one", "forward voltage of one LED and the headroom", "V", forward.max + found.headroom, {}, {})
         result.measures.append(Measure("led_headroom", "P7", "Supply for one LED", "V", volts.min, "min", "lowest supply, highest V_F", "V_one",

@@ -42,7 +42,7 @@ def size(context: ChannelContext) -> StageResult:
     burnt = heat.saturated_loss(max(volts.max - reached, 0.0), running * reached / volts.max, 0.0, 0.0, 1.0, w)
     result.power, result.load_volts = burnt, (0.0, reached)
     junction_measure(context, result, heat.junction(burnt, part.theta_ja, context.around.ambient, w), part.t_j_max)
-    result.facts["pwm_limit"] = None
+    result.pulses.limit = None
     result.pin_current = board.logic.max / (pull.value * (1 - context.tolerance)) if pull else 0.0
     ground, prefix = return_node(context), context.channel.id
     pin, gate = join_pin(context, result), f"{prefix}.GATE"

@@ -72,7 +72,7 @@ def _states(context: ChannelContext, result: StageResult, left: float, limit: fl
         add(State("weakly_pulled", "Weakly pulled or driven at boot", "boot", node, None, limit, "on" if acts else "off", says))
     dead = volts.max - UNPOWERED_PIN
     alive = not context.rail_dies_with_board and dead > limit
-    result.facts["back_feed"] = dead / (high_gate.CUSTOMARY_PULL * (1 - context.tolerance)) if alive else 0.0
+    result.drive.back_feed = dead / (high_gate.CUSTOMARY_PULL * (1 - context.tolerance)) if alive else 0.0
     add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node, dead if alive else 0.0, limit, "on" if alive else "off",
               "the dead pin holds the gate near ground" if alive else "rail dead as well"))  # fmt: skip
     add(State("hung", "Program hung with the output on", "until somebody notices", node, None, None, "on", "stays as it was commanded"))

@@ -27,7 +27,7 @@ def size(context: ChannelContext) -> StageResult:
     volts = context.around.rail_volts(feed)
     result = StageResult(kind, title, {"module": module}, auto_part=auto)
     unit = module_input.begin(context, result, module, auto, feed)
-    result.facts["relay"] = module
+    result.contact.relay = module
     closed = context.setting("contact") == "NC"
     terminals = module_input.join_input(context, result, module, feed) | contacts.join_contact(context, result, closed)
     add_part(context, result, "K1", module_input.kind_of(context, module, "module"), module.title, f"{'NC' if closed else 'NO'} contact, {module.barrier} barrier", domain="low", **terminals)
@@ -35,7 +35,10 @@ def size(context: ChannelContext) -> StageResult:
     fed = module_input.regulated(module, volts) if module.regulator is not None and module.regulator_feeds == "coils" else volts
     _coil(context, result, module, fed)
     draw = result.working.calc("I_coil", "V_coil_rail/R_coil_min", "A", "highest rail, least coil", V_coil_rail=(fed.max, "V"), R_coil_min=(module.coil_resistance.min, "Ω"))
-    result.facts |= {"coil_draw": (feed.id, draw), "contact": "NC" if closed else "NO", "inverts": closed, "barrier": module.barrier}
+    result.coil.rail, result.coil.draws = feed.id, draw
+    result.contact.which = "NC" if closed else "NO"
+    result.contact.inverts = closed
+    result.barrier = module.barrier
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, module, closed)
     result.load_volts = (context.volts.min, context.volts.max)

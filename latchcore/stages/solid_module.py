@@ -39,13 +39,15 @@ def size(context: ChannelContext) -> StageResult:
     module_input.drive_input(context, result, module, unit, feed)
     volts = context.around.rail_volts(feed)
     draw = result.working.calc("I_module", "V_feed/R_in", "A", "highest rail, its input side", V_feed=(volts.max, "V"), R_in=(module.coil_resistance.min, "Ω"))
-    result.facts |= {"coil_draw": (feed.id, draw), "barrier": module.barrier, "output": module.output}
+    result.coil.rail, result.coil.draws = feed.id, draw
+    result.barrier = module.barrier
+    result.output.kind = module.output
     drop = module.out_drop or (1.6 if module.output != "dc" else 0.5)
     low_side.running_current(context, result, drop if module.output == "dc" else 0.0)
     _output(context, result, module)
     if context.alternating:
         result.load_volts = (context.volts.min - drop, context.volts.max)
-        result.facts["pwm_limit"] = 0.0
+        result.pulses.limit = 0.0
     else:
         low_side.load_measures(context, result, 0.0, drop / 2, drop)
         pwm_measure(context, result, EDGE, EDGE, "nothing printed: a coupler and a gate it empties slowly")

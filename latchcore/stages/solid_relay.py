@@ -45,7 +45,9 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
     result = StageResult(kind, title, {"switch": part}, auto_part=auto)
     board, w, prefix = context.board, result.working, context.channel.id
     result.values.append(Sized("device", "Device", "K1", "", None, part.title, not auto))
-    result.facts |= {"output": part.output, "control": "zero" if part.output == "ac_zero" else "random", "barrier": part.barrier}
+    result.output.kind = part.output
+    result.output.control = "zero" if part.output == "ac_zero" else "random"
+    result.barrier = part.barrier
     ac_switch.switch_measures(context, result, part)
     level = board.voh_noload_min - board.droop * part.input_current
     feed, drive = _feed(context, part), context.setting("drive") or "whichever"
@@ -56,7 +58,7 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         at_feed = context.around.channel(context.channel.model_copy(update={"rail": feed.id}))
         driver = npn_shifter(at_feed, result, part.input_current, minus)
         result.netlist.domains.setdefault(plus, "low")
-        result.facts["coil_draw"] = (feed.id, part.input_current)
+        result.coil.rail, result.coil.draws = feed.id, part.input_current
         volts = context.around.rail_volts(feed)
         least = w.calc("V_input_min", "V_feed_min - V_CE", "V", "low supply, most volts kept by the transistor", V_feed_min=(volts.min, "V"), V_CE=(driver.drop_max, "V"))
     else:

@@ -61,14 +61,16 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     result = StageResult(kind, title, {"switch": part, "driver": driver}, auto_part=auto)
     control = context.setting("control") or "zero"
     result.values += [Sized("triac", "Triac", "Q1", "", None, part.title, not auto), Sized("driver", "Driver", "OK1", "", None, driver.title, not auto_driver)]
-    result.facts |= {"output": "ac_zero" if driver.control == "zero" else "ac_random", "control": control, "barrier": driver.barrier}
+    result.output.kind = "ac_zero" if driver.control == "zero" else "ac_random"
+    result.output.control = control
+    result.barrier = driver.barrier
     ac_switch.switch_measures(context, result, part, driver.leakage)
     ac_switch.class_measure(context, result, driver.v_drm, "driver")
     window = _phase(context, result) if control == "phase" else None
     gate = _gate(context, result, part, driver, window)
     led, pull = _led(context, result, driver)
     _join(context, result, part, driver, led, pull, gate)
-    result.live = {"pin": show(result.pin_current, "A"), "base": f"≤ {show(result.facts['fires_at'], 'V')}", "load": show(result.running, "A"), "switch": f"on ≤ {show(part.drop, 'V')}",
+    result.live = {"pin": show(result.pin_current, "A"), "base": f"≤ {show(result.output.fires_at, 'V')}", "load": show(result.running, "A"), "switch": f"on ≤ {show(part.drop, 'V')}",
                    "volts": span(*result.load_volts, "V")}  # fmt: skip
     return result
 
@@ -83,7 +85,7 @@ def corners(context: ChannelContext) -> tuple[float, float, float]:
 def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
     """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
     items = sorted((i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail)
-    return next((found for item in items if (found := zero_detectors.detector(around, item)).facts.get("pulse")), None)
+    return next((found for item in items if (found := zero_detectors.detector(around, item)).found.pulse), None)
 
 
 def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
@@ -91,7 +93,7 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     w, (slow, nominal, fast) = result.working, corners(context)
     seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
     detector = zero_detector(context.around, context.channel.rail)
-    seems_late, seems_early, known = (detector.facts[key] for key in ("late", "early", "known")) if detector else (0.0, 0.0, 0.0)
+    seems_late, seems_early, known = (detector.found.late, detector.found.early, detector.found.known) if detector else (0.0, 0.0, 0.0)
     pulse, late = seconds("gate_pulse", GATE_PULSE), seconds("detector_error", max(LATE, seems_late))
     # A detector that reports early takes from the start what one that reports late takes from the end.
     start = w.calc("t_earliest", "t_start + t_seems_early", "s", "detector early", t_start=(phase.MARGIN_START, "s"), t_seems_early=(seems_early, "s")) if seems_early else max(phase.MARGIN_START, known)
@@ -100,7 +102,11 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
         w.note("t_detector", f"between the corners of {detector.name}", "s", seems_late, {}, {})
         result.measures.append(Measure("lateness", "A10", "The detector seems late by", "s", seems_late, "max", "highest line, lowest threshold", "t_detector", "A pulse counted from a late zero runs into the next half-cycle.", fix=late * (1 + 1e-9), fix_name="what is reckoned with", setting="detector_error"))
     earliest, latest = seconds("earliest_delay", window.earliest), seconds("latest_delay", window.latest)
-    result.facts |= {"window": window, "gate_pulse": pulse, "detector_error": late, "earliest": earliest, "latest": latest}
+    result.output.window = window
+    result.output.gate_pulse = pulse
+    result.output.detector_error = late
+    result.output.earliest = earliest
+    result.output.latest = latest
     # The window's own edges are no finding's business; only what the program was told to use is held against them.
     if context.setting("earliest_delay"):
         w.note("t_first", "as the program has it", "s", earliest, {}, {})
@@ -114,7 +120,7 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
 def _gate(context: ChannelContext, result: StageResult, part: Triac, driver: TriacDriver, window: phase.FiringWindow | None) -> Sized:
     """A8: the resistor between driver and gate within its two bounds, and when it has fired."""
     slow, _, _ = corners(context)
-    by = max(triac.TRIGGER_BY, result.facts["earliest"]) if window else triac.TRIGGER_BY
+    by = max(triac.TRIGGER_BY, result.output.earliest) if window else triac.TRIGGER_BY
     # The holding resistor takes its share beside the gate.
     trigger = part.gate_current + (part.gate_volts / GATE_HOLD if part.sensitive else 0.0)
     fit = triac.gate_resistor(context.volts.min, context.volts.max, slow, driver.surge, trigger, part.gate_volts, driver.v_tm, context.series, context.tolerance, by, result.working)
@@ -123,7 +129,8 @@ def _gate(context: ChannelContext, result: StageResult, part: Triac, driver: Tri
     volts, at = triac.fires_at(gate.value, context.tolerance, trigger, part.gate_volts, driver.v_tm, context.volts.min, slow)
     w = result.working
     w.note("V_fire", "drop of the cold gate's current, with gate and driver", "V", volts, {}, {})
-    result.facts |= {"fires_at": volts, "fires_after": at}
+    result.output.fires_at = volts
+    result.output.fires_after = at
     reached = next(s.result for s in w.steps if s.symbol == "V_by")
     result.measures.append(Measure("fires", "A8", "Voltage at which it has fired", "V", volts, "max", "cold triac, lowest line, resistor at its top", "V_fire", "It fires late or in some half-cycles only: flicker, hum, a heating transformer.", fix=reached, fix_name=f"what the line has reached after {show(by, 's')}", setting="gate_resistor"))
     most = w.calc("I_driver", "V_peak_max/(R_G*(1 - tol))", "A", "fired at the highest peak", V_peak_max=(context.volts.max * 2**0.5, "V"), R_G=(gate.value, "Ω"), tol=(context.tolerance, ""))

@@ -74,8 +74,8 @@ def size(context: ChannelContext) -> StageResult:
         Sized("pull_up", "Pull-up at the pin", "R_pull", "Ω", pull, resistor_code(pull), context.ohms("pull_up") is not None),
         Sized("shunt", "Shunt transistor", "Q2", "", None, "NPN 45 V 100 mA, small leaded", False),
     ]  # fmt: skip
-    result.facts["input"] = True
-    result.pin_current, result.facts["pwm_limit"] = 0.0, limits["pwm_edge_share"] / (part.t_on + part.t_off)
+    result.drive.senses = True
+    result.pin_current, result.pulses.limit = 0.0, limits["pwm_edge_share"] / (part.t_on + part.t_off)
     _join(context, result, part, sense, series, pull)
     pin = f"{context.channel.id}.PIN"
     result.states += [

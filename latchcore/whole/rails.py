@@ -109,11 +109,11 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
     typical = idle = 0.0
     for c, r in uses:
         # What passes a switch in series is counted at that switch.
-        if c.channel.rail == rail.id and r.running > 0 and not r.facts.get("series_switch"):
+        if c.channel.rail == rail.id and r.running > 0 and not r.contact.series_switch:
             counts = max(r.surge, r.running) if (r.surge_time or 1.0) >= SHORT_SURGE else r.running
             rows.append((c.channel.name, r.running, counts, r.surge_time or 0.0))
             typical += r.typical * c.duty
-        feed, draw = r.facts.get("coil_draw", ("", 0.0))
+        feed, draw = r.coil.rail, r.coil.draws
         if feed == rail.id:
             rows.append((f"coil of {c.channel.name}", draw, draw, 0.0))
             typical += draw * c.duty

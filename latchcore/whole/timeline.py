@@ -57,7 +57,7 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
     """
     states = {s.key: s for s in result.states}
     board, found = context.board, []
-    active, inverts = result.facts.get("active", "high"), result.facts.get("inverts", False)
+    active, inverts = result.drive.active, result.contact.inverts
     reset = context.pin.reset if context.pin else "floating"
     lasts = {"boot": board.boot_time, "upload": board.upload_time}
     freed = context.around.build.watchdog == "yes" or bool(context.channel.load.cut_off)
@@ -98,7 +98,7 @@ def rows(around: BuildContext, channels) -> list[Row]:
     """Every channel that is sized and drives something."""
     found = []
     for report in channels:
-        if report.result is None or report.result.facts.get("input") or around.board is None:
+        if report.result is None or report.result.drive.senses or around.board is None:
             continue
         found.append(replace(row(around.channel(around.build.channel(report.id)), report.result), letter=report.letter))
     return found

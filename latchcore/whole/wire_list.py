@@ -88,7 +88,7 @@ def module_numbers(around: BuildContext, report: Report) -> dict[str, int]:
     seen: dict[tuple[str, str], int] = {}
     found = {}
     for c in report.channels:
-        module = c.result.facts.get("module") if c.result else None
+        module = c.result.module.part if c.result else None
         if module is not None:
             number = around.build.channel(c.id).stage.settings.get("board_no", "1")
             found[c.id] = seen.setdefault((module.id, number), len(seen) + 1)
@@ -230,7 +230,7 @@ class _Lister:
         """What a wire of a node carries at most [A]."""
         if owner in self.results:
             result = self.results[owner]
-            if node in (own := result.facts.get("node_currents", {})):
+            if node in (own := result.loose.node_currents):
                 return own[node]
             return result.running if self.domain(node) != "logic" or "LOAD" in node else max(result.pin_current, 0.0)
         totals = {r.id: r.all_on for r in self.report.rails}

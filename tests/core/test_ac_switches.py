@@ -118,7 +118,7 @@ def test_a_driver_that_waits_for_the_zero_cannot_dim():
 
 
 def test_a_delay_that_runs_into_the_next_half_cycle_at_the_fastest_line():
-    window = result(on_line(settings={"control": "phase"})).facts["window"]
+    window = result(on_line(settings={"control": "phase"})).output.window
     assert window.latest == pytest.approx(1 / 106 - 100e-6 - 100e-6 - 0.5e-3)
     assert of_stage(on_line(settings={"control": "phase", "latest_delay": "9.2 ms"}))["A10"] == "fix"
     assert of_stage(on_line(settings={"control": "phase", "earliest_delay": "0.1 ms"}))["A10"] == "fix"
@@ -178,7 +178,7 @@ def test_every_motor_goes_by_the_motor_figure_of_the_poles(kind):
 def test_the_relay_before_a_contactor_only_carries_its_coil():
     found = result(contactor())
     assert found.measure("contact_current").worst < 0.1 < found.measure("main_current").worst
-    assert found.running == pytest.approx(found.measure("main_current").worst + found.facts["pilot"])
+    assert found.running == pytest.approx(found.measure("main_current").worst + found.loose.pilot)
 
 
 def test_a_contactors_coil_is_for_its_own_line():
@@ -254,7 +254,7 @@ def test_a_snubber_as_at_hand_is_held_against_the_line(stage):
 
 def test_a_larger_snubber_leaks_more_and_wants_its_capacitor_discharged():
     small, large = (result(on_line("ac_coil", "60 W", settings={"snubber_capacitor": c})) for c in ("47 nF", "220 nF"))
-    assert large.facts["leaks"] > 3 * small.facts["leaks"]
+    assert large.output.leaks > 3 * small.output.leaks
     # 34 V within a second from the highest peak: under 1 / (220 nF * ln(358 / 34)) less 5 %, so 1.8 MΩ.
     assert large.value("snubber").text.endswith("1M8 across it") and "across it" not in small.value("snubber").text
 
@@ -274,12 +274,12 @@ def dimmed(edge=None, kind="zero_transformer", **settings):
 
 
 def test_a_detector_counted_from_its_edge_narrows_the_window_by_what_it_wanders():
-    alone, edge, middle = (result(dimmed(e)).facts["window"] for e in (None, "rising", "middle"))
-    wanders = advised(dimmed("rising")).inputs[-1].facts
+    alone, edge, middle = (result(dimmed(e)).output.window for e in (None, "rising", "middle"))
+    wanders = advised(dimmed("rising")).inputs[-1].found
     # The middle is known when the second edge has come: nothing is fired before that.
-    known = advised(dimmed("middle")).inputs[-1].facts["known"]
+    known = advised(dimmed("middle")).inputs[-1].found.known
     assert middle.latest == alone.latest and middle.earliest == known > 0.3e-3
-    assert edge.latest == pytest.approx(alone.latest + 100e-6 - wanders["late"]) and edge.earliest == pytest.approx(0.3e-3 + wanders["early"])
+    assert edge.latest == pytest.approx(alone.latest + 100e-6 - wanders.late) and edge.earliest == pytest.approx(0.3e-3 + wanders.early)
 
 
 def test_a_lateness_that_is_stated_too_small_is_said():

@@ -137,7 +137,7 @@ def test_order_and_reason_on_the_line(kind, figure, needs, first, because):
     assert best.kind == first and because in best.reason
     # Using it is one edit, and it is what was worked out.
     used = edited(build, ("set_stage", {"channel": "ch2", "stage": first}))
-    assert advise(used, "ch2")[0].chosen and result(used).facts.get("control") == ("phase" if needs == "dims" else result(used).facts.get("control"))
+    assert advise(used, "ch2")[0].chosen and result(used).output.control == ("phase" if needs == "dims" else result(used).output.control)
 
 
 @pytest.mark.parametrize(("kind", "volts", "source"), [("heater", "110 V", "bench"), ("filament_lamp", "230 V", "mains")])

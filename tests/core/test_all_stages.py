@@ -47,7 +47,7 @@ def test_it_sizes_joins_and_explains(stage, board):
         assert found.working.step(measure.symbol), measure.label
         assert math.isfinite(measure.limit) and measure.corner and measure.why
     assert found.netlist.nodes() and all(len(net.at(n)) > 1 or n.endswith((".PIN", ".VDD", ".LINE-")) or n in ("0V", "rail1", "board.VDD") for n in net.nodes())
-    assert "pwm_limit" in found.facts or stage == "direct_pin"
+    assert found.pulses.limit is not None or stage in ("direct_pin", "nmos_above", "analogue_pot")
 
 
 @pytest.mark.parametrize("stage", STAGES)
@@ -96,7 +96,7 @@ def test_more_load_never_lowers_what_is_asked_of_switch_and_junction(stage, smal
     less, more = (result(bench(**LOADS["power"] | {"figure": f"{i:.4g} mA"}, stage=stage, board=board, settings=chosen)) for i in (small, small * factor))
     assert more.running > less.running
     assert more.measure("switch_current").worst > less.measure("switch_current").worst
-    if stage in ("npn_low_side", "darlington_low_side") and not less.value("base_resistor").window.empty and not more.value("base_resistor").window.empty and less.facts["school"] == more.facts["school"]:
+    if stage in ("npn_low_side", "darlington_low_side") and not less.value("base_resistor").window.empty and not more.value("base_resistor").window.empty and less.drive.school == more.drive.school:
         assert more.pin_current >= less.pin_current * (1 - 1e-9)
 
 
@@ -158,14 +158,14 @@ def test_pulsing_wants_a_quicker_pull_up_and_finds_it():
 
 def test_photovoltaic_drive_takes_milliseconds():
     found = result(bench(**LOADS["power"], stage="pv_mosfet", board=EIGHT_BIT))
-    assert 1 < found.facts["pwm_limit"] < 500
+    assert 1 < found.pulses.limit < 500
     assert findings(bench(**LOADS["power"], stage="pv_mosfet", board=EIGHT_BIT, pin="L5", switching={"pwm": "1 kHz"})).get("D9") == "fix"
 
 
 def test_strings_use_as_many_leds_as_the_lowest_supply_leaves_room_for():
     build = edited(bench(**LOADS["led_array"], stage="led_strings"), ("set_load", {"channel": "ch2", "count": "24"}))
     found = result(build)
-    assert (found.facts["per_string"], found.facts["strings"]) == (3, 8)
+    assert (found.strings.per_string, found.strings.count) == (3, 8)
     assert found.measure("string_current").verdict == "sound" and found.running == pytest.approx(8 * found.measure("string_current").worst)
 
 

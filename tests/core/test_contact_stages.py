@@ -59,8 +59,8 @@ def test_the_coil_rail_is_chosen_for_the_coil_and_the_relay_for_the_load():
     build = edited(contact("heater", "24 V", "4 A", coil="5 V"), ("set_setting", {"channel": "ch2", "coil_rail": "auto", "relay": "auto"}))
     stage = result(build)
     relay = stage.parts["relay"]
-    feed = build.rail(stage.facts["coil_draw"][0])
-    assert relay.coil == pytest.approx(parse(feed.voltage, "V"), rel=0.12) and stage.facts["allowed"] >= stage.running
+    feed = build.rail(stage.coil.rail)
+    assert relay.coil == pytest.approx(parse(feed.voltage, "V"), rel=0.12) and stage.contact.allowed >= stage.running
 
 
 @settings(max_examples=40, deadline=None)
@@ -93,4 +93,4 @@ def test_the_coils_of_a_contact_and_its_load_count_on_their_own_rails():
 
 def test_life_falls_as_the_current_to_the_one_and_a_half():
     one, two = (result(contact("heater", "12 V", f"{i} A", settings={"relay": "relay-5v-10a"})) for i in (2, 4))
-    assert one.facts["life"] / two.facts["life"] == pytest.approx((two.running / one.running) ** 1.5)
+    assert one.contact.life / two.contact.life == pytest.approx((two.running / one.running) ** 1.5)

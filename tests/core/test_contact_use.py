@@ -67,7 +67,7 @@ def test_a_coil_is_not_fed_with_alternating_current():
 @pytest.mark.parametrize("kind, expected", [("ac_coil", "snubber"), ("induction_motor", "snubber"), ("heater", "none")])
 def test_an_inductive_load_on_alternating_current_gets_a_snubber_and_never_a_diode(kind, expected):
     build = on_mains(kind, "40 W")
-    assert result(build).facts["load_clamp"] == expected and result(build).netlist.part("ch2.D3") is None
+    assert result(build).across.load_clamp == expected and result(build).netlist.part("ch2.D3") is None
     assert found(edited(build, ("set_setting", {"channel": "ch2", "load_clamp": "diode"}))).get("C5") == "stop"
     bare = found(edited(build, ("set_setting", {"channel": "ch2", "load_clamp": "none"})))
     assert bare.get("A5") == ("fix" if expected == "snubber" else None)
@@ -144,7 +144,7 @@ def test_hot_switching_is_mended_by_a_switch_that_breaks_first_and_makes_last():
     build, series = relieved(reed())
     assert "K5" not in found(build)
     stage = result(build)
-    assert stage.facts["life"] == 1e7 and stage.netlist.part("ch2.K1").terminals["COM"] == f"{series}.SW"
+    assert stage.contact.life == 1e7 and stage.netlist.part("ch2.K1").terminals["COM"] == f"{series}.SW"
     steps = sequence(stage, advised(build).channel(series).result)
     assert [s.split()[0] for s, _ in steps] == ["switch", "let", "close", "switch"] and "off" in steps[0][0] and "on" in steps[-1][0]
     assert all(wait > 0 for _, wait in steps[:-1])

@@ -86,11 +86,11 @@ def test_what_wants_to_run_for_a_while_is_not_stopped_sooner():
 
 def test_a_contact_that_is_to_last_sets_the_shortest_cycle():
     build = edited(bench("heater", "230 V", "1500 W", rail="230 V", source="mains", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "1 A"}))
-    facts = advised(build).channels[0].result.facts
-    assert facts["least_cycle"] == pytest.approx(5 * 365 * 86400 / facts["life"])
+    contact = advised(build).channels[0].result.contact
+    assert contact.least_cycle == pytest.approx(5 * 365 * 86400 / contact.life)
     # As often as that it lasts just the years that are wanted.
-    days = edited(build, ("set_use", {"channel": "ch2", "when_dead": "off", "cycles_per_day": str(round(86400 / facts["least_cycle"]))}))
-    assert advised(days).channels[0].result.facts["life_days"] / 365 == pytest.approx(5, rel=0.01)
+    days = edited(build, ("set_use", {"channel": "ch2", "when_dead": "off", "cycles_per_day": str(round(86400 / contact.least_cycle))}))
+    assert advised(days).channels[0].result.contact.life_days / 365 == pytest.approx(5, rel=0.01)
 
 
 def test_a_lock_that_can_hold_people_in_wants_a_way_out():

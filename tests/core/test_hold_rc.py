@@ -45,7 +45,7 @@ def test_the_pause_lets_the_capacitor_empty_to_under_a_hundredth():
     stage, resistor, capacitor = fitted(held())
     pause = 5 * resistor * 1.05 * capacitor * 1.2
     left = 12.6 * np.exp(-pause / (resistor * 1.05 * capacitor * 1.2))
-    assert left < 0.01 * 12.6 and stage.facts["hold_rc"]["pause"]
+    assert left < 0.01 * 12.6 and stage.coil.hold_rc["pause"]
     assert findings(edited(held(), ("set_switching", {"channel": "ch2", "shortest_off": f"{pause * 1.05:.4f} s"}))).get("C1") is None
     assert findings(edited(held(), ("set_switching", {"channel": "ch2", "shortest_off": f"{pause * 0.5:.4f} s"}))).get("C1") == "fix"
 
@@ -56,8 +56,8 @@ def test_pulses_leave_it_no_pause():
 
 def test_the_saving_is_that_of_one_resistor_more_in_the_path():
     stage, resistor, _ = fitted(held())
-    assert stage.facts["hold_rc"]["saved"] == f"{(1 - 60 / (60 + resistor)) * 100:.0f} %"
-    assert "hold" not in stage.facts and "C3" not in findings(held())
+    assert stage.coil.hold_rc["saved"] == f"{(1 - 60 / (60 + resistor)) * 100:.0f} %"
+    assert stage.coil.hold is None and "C3" not in findings(held())
 
 
 def test_a_resistor_at_hand_that_is_too_large_lets_it_go():
@@ -78,7 +78,7 @@ def test_the_coil_hangs_on_the_far_side_of_the_resistor_with_its_clamp():
 
 
 def release(clamp, stage="nmos_low_side"):
-    return result(bench("solenoid", "12 V", "200 mA", stage=stage, settings={"clamp": clamp})).facts["release_time"]
+    return result(bench("solenoid", "12 V", "200 mA", stage=stage, settings={"clamp": clamp})).coil.release_time
 
 
 def test_the_higher_the_clamp_the_sooner_it_lets_go():

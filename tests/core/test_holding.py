@@ -29,24 +29,24 @@ def test_pulses_taken_away_mend_it():
 
 
 def test_sixty_per_cent_of_the_volts_is_a_little_over_a_third_of_the_heat():
-    hold = result(coil()).facts["hold"]
+    hold = result(coil()).coil.hold
     assert 58 <= int(hold["duty"].split()[0]) <= 75 and 60 <= int(hold["saved"].split()[0]) <= 64
     assert hold["share"] == "60 %" and hold["assumed"]
 
 
 def test_what_is_offered_for_holding_holds():
-    duty = result(coil()).facts["hold"]["duty"]
+    duty = result(coil()).coil.hold["duty"]
     up = f"{int(duty.split()[0]) + 1} %"
     assert findings(coil(switching={"pwm": "500 Hz", "duty": up})).get("C3") is None
 
 
 @pytest.mark.parametrize("chosen", [{"clamp": "diode_zener"}, {"clamp": "zener_across_switch"}, {"clamp": "none"}])
 def test_no_pulses_into_a_clamp_that_burns_each_of_them(chosen):
-    assert "hold" not in result(coil(settings=chosen)).facts
+    assert result(coil(settings=chosen)).coil.hold is None
 
 
 def test_a_slow_stage_says_that_it_cannot_follow():
-    assert not result(coil("coupler_nmos")).facts["hold"]["follows"]
+    assert not result(coil("coupler_nmos")).coil.hold["follows"]
 
 
 @given(share=st.floats(0.3, 0.8), supply=st.floats(11.0, 14.0), drop=st.floats(0.0, 0.5), diode=st.floats(0.3, 1.0))
@@ -66,13 +66,13 @@ def test_a_zener_mends_a_late_release():
     edits = next(r.edits for r in late.remedies if "zener" in r.label)
     mended = edited(allowed("5 ms"), *edits)
     assert "C7" not in findings(mended)
-    assert result(mended).facts["release_time"] < result(allowed("5 ms")).facts["release_time"] / 2
+    assert result(mended).coil.release_time < result(allowed("5 ms")).coil.release_time / 2
 
 
 @settings(max_examples=40, deadline=None)
 @given(ohms=st.floats(150, 1200))
 def test_diode_and_zener_never_let_go_later_than_the_diode_alone(ohms):
-    plain, quick = (result(coil(figure=f"{ohms:.4g} Ω", settings={"clamp": c})).facts["release_time"] for c in ("diode", "diode_zener"))
+    plain, quick = (result(coil(figure=f"{ohms:.4g} Ω", settings={"clamp": c})).coil.release_time for c in ("diode", "diode_zener"))
     assert quick < plain
 
 
@@ -80,7 +80,7 @@ def test_the_coil_of_a_relay_and_the_load_on_its_contact_keep_their_own_figures(
     build = edited(bench("heater", "12 V", "2 A", stage="relay_contact"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}), ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}))
     found = result(build)
     assert found.working.step("I_load_max").result > 2.0 > 0.2 > found.working.step("I_coil_max").result > 0.02
-    assert found.facts["coil_draw"] == ("rail3", found.working.step("I_coil_max").result)
+    assert (found.coil.rail, found.coil.draws) == ("rail3", found.working.step("I_coil_max").result)
 
 
 def test_a_coils_zener_is_held_against_the_coils_own_rail():
@@ -125,8 +125,8 @@ def test_the_program_is_told_when_to_end_it():
 def test_coils_side_by_side_add_their_currents_and_let_go_together(many):
     one, more = coil(), edited(coil(), ("set_load", {"channel": "ch2", "count": str(many)}))
     assert result(more).running == pytest.approx(many * result(one).running)
-    assert result(more).facts["unclamped_peak"] > result(one).facts["unclamped_peak"]
-    quick = {key: result(build).facts["release_time"] for key, build in (("one", one), ("many", more))}
+    assert result(more).coil.unclamped_peak > result(one).coil.unclamped_peak
+    quick = {key: result(build).coil.release_time for key, build in (("one", one), ("many", more))}
     assert quick["many"] == pytest.approx(quick["one"], rel=1e-6)
     assert result(more).netlist.part("ch2.LOAD").value == f"{many} × 400 Ω"
 

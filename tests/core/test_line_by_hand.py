@@ -72,7 +72,7 @@ def test_a_semiconductor_on_a_line(stage, seed):
     inside = figure(part["theta_jc"]) + figure(part["theta_cs"])
     sink = (figure(part["t_j_max"]) - 25 - ambient) / heat - inside
     bare = ambient + heat * figure(part["theta_ja"]) <= figure(part["t_j_max"]) - 25 and most <= 2
-    assert found.power == near(heat) and found.facts["sink"] == (near(sink) if sink > 0 else None)
+    assert found.power == near(heat) and found.output.sink == (near(sink) if sink > 0 else None)
     assert held["junction"].worst == near(ambient + heat * (figure(part["theta_ja"]) if bare or sink <= 0 else inside + sink))
     assert held["class_switch"].stop == (heavy if LOADS[kind]["inductive"] else plain)
     leaks = figure(part["leakage"]) + (figure(MAINS[found.parts["driver"].id]["leakage"]) if stage == "triac_coupler" else 0.0)
@@ -112,7 +112,7 @@ def test_a_relays_contact_and_a_contactors_poles_on_a_line(seed):
     if making:
         assert held["contact_surge"].worst == near(times * most) and held["contact_surge"].stop == near(making)
     if most <= allowed:
-        assert relay.facts["life"] == near(min(1e7, (1e5 if kind == "heater" else 5e4) * (most / allowed) ** -1.5))
+        assert relay.contact.life == near(min(1e7, (1e5 if kind == "heater" else 5e4) * (most / allowed) ** -1.5))
     found = build("contactor")
     poles, held = MAINS[found.parts["contactor"].id], {m.key: m for m in found.measures}
     assert held["main_current"].worst == near(most) and held["main_current"].fix == near(figure(poles["motors"]) if kind in MOTORS else share * figure(poles["heaters"]))

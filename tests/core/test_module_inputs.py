@@ -74,7 +74,7 @@ def test_the_jumper_off_keeps_the_isolation_and_the_npn_loses_it():
 @pytest.mark.parametrize("feed", ["module", "logic"])
 def test_the_five_states_follow_from_the_currents_of_the_input(board, feed):
     stage = result(on_module(board=board, settings={"feed": feed}))
-    unit, module, states = stage.facts["unit"], stage.parts["module"], {s.key: s.load for s in stage.states}
+    unit, module, states = stage.module.unit, stage.parts["module"], {s.key: s.load for s in stage.states}
     bears = module.off_current / module.transfer_max
     assert (states["commanded_off"] == "off") == (stage.working.step("I_off").result <= bears)
     assert states["commanded_on"] == states["hung"] == "on"

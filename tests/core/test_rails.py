@@ -273,7 +273,7 @@ def test_what_is_lifted_is_held_against_switches_on_that_rail_and_no_relays_tran
     said = next(f for f in advised(build).findings if f.check == "S12")
     assert "the switch of" in said.sentence
     relay = edited(build, ("set_stage", {"channel": one, "stage": "relay_contact"}), ("set_setting", {"channel": one, "coil_rail": build.rails[-1].id}))
-    assert "relay" in advised(relay).channel(one).result.facts
+    assert advised(relay).channel(one).result.contact.relay is not None
     assert "S12" not in findings(relay)
     # What the load itself bears holds whatever switches it.
     assert "S12" in findings(edited(relay, ("set_load", {"channel": one, "maximum": "60 V"})))

@@ -241,7 +241,7 @@ def test_what_a_contact_refuses_is_left_out():
 
 def test_the_table_agrees_with_the_finding_on_the_channel():
     build = contact("filament_lamp", "12 V", "5 A", settings={"relay": "relay-5v-10a"})
-    assert result(build).facts["allowed"] == pytest.approx(table(build)["filament_lamp"].direct)
+    assert result(build).contact.allowed == pytest.approx(table(build)["filament_lamp"].direct)
     assert found(build)["K1"] == "fix"
 
 

@@ -213,7 +213,7 @@ def detector(kind: str, board=RADIO, **fields) -> Build:
 def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_line_apart(kind, board):
     whole = advised(detector(kind, board))
     found = whole.inputs[-1]
-    width, correction = found.facts["pulse"]
+    width, correction = found.found.pulse
     assert 0.2e-3 < width < 2e-3 and correction == pytest.approx(width / 2)
     assert "interrupt" in load_catalogue().parts[board].pin(detector(kind, board).inputs[-1].pin).can
     assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
@@ -224,25 +224,25 @@ def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_l
 @given(st.floats(0.9, 1.1), st.floats(0, 1), st.floats(0.5 * 0.5, 3.0))
 def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(line, fresh, ratio):
     found = advised(detector("zero_coupler")).inputs[-1]
-    each, many = found.value("upper").value, found.facts["many"]
+    each, many = found.value("upper").value, found.found.many
     # A coupler somewhere between worn and best, resistors and LED somewhere between their ends.
     current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (47e3 * (0.95 + 0.1 * fresh) * ratio)
     volts = 1.0 + 0.4 * fresh + current * many * each * (0.95 + 0.1 * fresh)
     half = phase.zero_pulse(230 * line, 50.0, volts)[1]
-    assert -found.facts["early"] * (1 + 1e-9) <= found.facts["pulse"][1] - half <= found.facts["late"] * (1 + 1e-9)
+    assert -found.found.early * (1 + 1e-9) <= found.found.pulse[1] - half <= found.found.late * (1 + 1e-9)
 
 
 def test_the_middle_between_both_edges_stays_and_a_transformers_own_phase_is_taken_off():
     middle = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}))).inputs[-1]
-    assert middle.facts["late"] == middle.facts["early"] == 0 and middle.facts["adds"] == pytest.approx(-0.4e-3)
+    assert middle.found.late == middle.found.early == 0 and middle.found.adds == pytest.approx(-0.4e-3)
     rising = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))).inputs[-1]
-    assert rising.facts["adds"] == pytest.approx(rising.facts["pulse"][1] - 0.4e-3)
-    assert rising.facts["late"] > 0.2e-3 and rising.facts["early"] > 0.2e-3
+    assert rising.found.adds == pytest.approx(rising.found.pulse[1] - 0.4e-3)
+    assert rising.found.late > 0.2e-3 and rising.found.early > 0.2e-3
 
 
 def test_resistors_before_a_coupler_on_the_line_share_its_volts_and_its_heat():
     found = advised(detector("zero_coupler")).inputs[-1]
-    many = found.facts["many"]
+    many = found.found.many
     chain = [p for p in found.netlist.parts if p.kind == "resistor" and "mains class" in p.value]
     assert len(chain) == many >= 2
     assert next(m for m in found.measures if m.key == "volts").worst == pytest.approx(253 * 2**0.5 / many)

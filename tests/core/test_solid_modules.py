@@ -72,7 +72,7 @@ def test_a_regulator_for_the_inputs_leaves_the_coils_on_the_raw_rail():
     build = on_module("module-6v-regulated-inputs", coil="9 V", board=EIGHT_BIT)
     assert found(build)["C2"] == "stop"
     stage = result(build)
-    assert stage.facts["unit"].supply.max == pytest.approx(5.2) and stage.measure("coil_maximum").worst > 9.0
+    assert stage.module.unit.supply.max == pytest.approx(5.2) and stage.measure("coil_maximum").worst > 9.0
     fine = on_module("module-6v-regulated-inputs", coil="6 V", board=EIGHT_BIT)
     assert "C2" not in found(fine)
 

@@ -102,7 +102,7 @@ def test_more_load_never_asks_less_of_the_pin(board, small, factor, stage):
         for current in (small, small * factor)
     )
     assert more.running > less.running
-    if not (less.values[1].window.empty or more.values[1].window.empty) and less.facts.get("school") == more.facts.get("school"):
+    if not (less.values[1].window.empty or more.values[1].window.empty) and less.drive.school == more.drive.school:
         assert more.pin_current >= less.pin_current * (1 - 1e-9)
 
 
@@ -133,7 +133,7 @@ def test_three_volt_logic_cannot_saturate_half_an_ampere_and_says_which_limits_c
 
 def test_the_second_school_takes_over_where_the_first_has_no_value():
     stage = result(bench(voltage="5 V", figure="72 Ω", rail="5 V", board=COMPUTER))
-    assert stage.facts["school"] == "overdrive" and not stage.value("base_resistor").window.empty
+    assert stage.drive.school == "overdrive" and not stage.value("base_resistor").window.empty
 
 
 def test_a_weakly_pulled_pin_gets_a_stronger_pull_resistor():
@@ -160,7 +160,7 @@ def test_a_converter_draws_most_at_the_lowest_supply():
 def test_a_zener_in_the_clamp_lets_the_coil_go_sooner_and_loads_the_switch_more():
     plain = result(bench("solenoid", figure="8 Ω", stage="nmos_low_side"))
     quick = result(bench("solenoid", figure="8 Ω", stage="nmos_low_side", settings={"clamp": "diode_zener"}))
-    assert quick.facts["release_time"] < plain.facts["release_time"] / 2
+    assert quick.coil.release_time < plain.coil.release_time / 2
     assert quick.measure("blocking").worst > plain.measure("blocking").worst + 10
 
 

@@ -13,6 +13,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.design.stage import TYPED
 from latchcore.figures.quantity import digits, show
 from latchcore.findings.measured import LIMIT_NAMES
+from latchcore.findings.records import record_of
 from latchcore.formats.partsfile import FIGURE_WORDS
 from latchcore.stages import STAGES
 from workbench.actions.ticking import state_of
@@ -20,20 +21,6 @@ from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon
 
 register = template.Library()
-#: What a lane says of its worst finding.
-SHORT = {
-    "P1": "pin current", "P3": "pin", "P4": "start-up", "P5": "at boot", "P6": "floats", "P7": "level", "P8": "level",
-    "P9": "pin volts", "P10": "pin", "P13": "back-feed", "D1": "drive short", "D2": "overload", "D3": "volts",
-    "D4": "gate volts", "D5": "gate volts", "D6": "heat", "D7": "gate pulse", "D9": "PWM", "D11": "volts left",
-    "D12": "bare pin", "D13": "surge", "D14": "resistor", "C1": "pull-in", "C2": "over-volts", "C4": "no clamp",
-    "C5": "clamp", "C6": "clamp", "S8": "rail",
-    "A1": "current kind", "A2": "dimming", "A3": "heat", "A4": "leakage", "A5": "snubber", "A6": "class", "A7": "fuse", "A8": "gate", "A9": "no gap",
-    "A10": "delay", "K1": "contact", "K2": "surge", "K3": "contact volts", "K4": "wetting", "K5": "hot switching", "K6": "life", "K7": "when dead", "K8": "conductor",
-    "E1": "not worked out", "K9": "contacts", "K10": "distance", "P12": "level", "P14": "hung", "T2": "rest", "T3": "unguarded", "T6": "restart", "X5": "way out", "S6": "wire", "C7": "release",
-    "C8": "on-time", "I3": "reference", "D8": "gate", "D10": "array", "D15": "leaks",
-}  # fmt: skip
-
-
 @register.filter
 def quantity(value, unit=""):
     """A value with its unit."""
@@ -177,7 +164,7 @@ def rail_name(rail_id, doc):
 @register.filter
 def short_verdict(title, check):
     """The two words a lane has room for."""
-    return SHORT.get(check, check)
+    return record_of(check).short or check
 
 
 @register.filter
@@ -341,8 +328,8 @@ def barrier(report, channel):
     """What lies between pin and load: a wire, a barrier as a double line, or a barrier with a wire round it."""
     net = report.result.netlist if report.result else None
     apart = net is not None and not net.joined(f"{channel.id}.PIN", f"{channel.id}.LOAD")
-    has = report.result is not None and "barrier" in report.result.facts
-    return mark_safe(gate(report.result.facts["barrier"] if has else "", bridged=has and not apart))
+    has = report.result is not None and report.result.barrier is not None
+    return mark_safe(gate(report.result.barrier if has else "", bridged=has and not apart))
 
 
 @register.filter
@@ -354,7 +341,7 @@ def relay_picture(state, result):
 @register.filter
 def load_does(state, result):
     """What the load does in a state: the other way round behind an NC contact."""
-    if state.load == "undecided" or not result.facts.get("inverts"):
+    if state.load == "undecided" or not result.contact.inverts:
         return state.load
     return "off" if state.load == "on" else "on"
 

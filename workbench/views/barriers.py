@@ -21,7 +21,7 @@ class Barriers(BuildPage):
         found = barrier_map(around, build.report.netlist)
         letters = {c.id: c.letter for c in build.report.channels} | {i.id: f"I{n + 1}" for n, i in enumerate(build.report.inputs)}
         modules = [(c, r) for c, r in zip(build.document.channels, build.report.channels, strict=True)
-                   if r.result is not None and "module" in r.result.facts and r.result.facts["module"].separate]  # fmt: skip
+                   if r.result is not None and r.result.module.part is not None and r.result.module.part.separate]  # fmt: skip
 
         def named(ref: str) -> str:
             head, _, rest = ref.partition(".")

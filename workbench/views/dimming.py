@@ -32,9 +32,9 @@ class Dimming(BuildPage):
         if page["why"] or result is None:
             return page
         around = BuildContext(build.document, kept_catalogue(build.document))
-        window, frequency = result.facts["window"], around.frequency
+        window, frequency = result.output.window, around.frequency
         detector = zero_detector(around, found.rail)
-        correction = detector.facts["adds"] if detector else 0.0
+        correction = detector.found.adds if detector else 0.0
         quantity = self.request.GET.get("of", "light")
         quantity = quantity if quantity in ("light", "power") else "light"
         volts = around.rail_volts(build.document.rail(found.rail)).typ
@@ -47,7 +47,7 @@ class Dimming(BuildPage):
             rows.append((share, round(delay * 1e6), phase.rms_ratio(angle) * volts, left, held))
         return page | {
             "inductive": around.channel(found).load.kind.inductive, "window": window, "frequency": frequency, "detector": detector, "correction": correction, "quantity": quantity, "rows": rows,
-            "pulse": result.facts["gate_pulse"], "error": result.facts["detector_error"],
+            "pulse": result.output.gate_pulse, "error": result.output.detector_error,
             "picture": dimming_curve(frequency, window, 60.0 if frequency == 50.0 else 50.0), "corners": phase.CORNERS.get(frequency, (frequency, frequency)),
         }  # fmt: skip
 
@@ -58,6 +58,6 @@ class Dimming(BuildPage):
         context = BuildContext(build.document, kept_catalogue(build.document)).channel(channel)
         if (why := undimmable(context)) is not None:
             return f"{context.load.kind.title} must not be dimmed: {why}."
-        if report.result.facts.get("control") != "phase" or "window" not in report.result.facts:
+        if report.result.output.control != "phase" or report.result.output.window is None:
             return "This stage does not cut phases. A triac fired by a coupler does, set to fire after a delay."
         return None

@@ -37,7 +37,7 @@ class Mains(BuildPage):
             rows.append((c, build.report.channel(c.id), sorted(hazards), asked, lacking(context) if c.unattended == "yes" and hazards & GUARDED else []))
         return {
             "guarded": rows, "region": catalogue().regions[build.document.region], "cautions": catalogue().cautions, "contacts": self._watts(build, around),
-            "type_a": [r.name for r in build.report.channels if r.result is not None and r.result.facts.get("control") == "phase"] + [r.name for r in build.document.rails if r.source == "mains_derived"],
+            "type_a": [r.name for r in build.report.channels if r.result is not None and r.result.output.control == "phase"] + [r.name for r in build.document.rails if r.source == "mains_derived"],
             "stated": sum(v == "yes" for v in build.document.discipline.values()), "all_facts": len(catalogue().discipline),
         }  # fmt: skip
 
@@ -57,9 +57,9 @@ class Mains(BuildPage):
         found = []
         for c, r in zip(build.document.channels, build.report.channels, strict=True):
             context = around.channel(c)
-            if r.result is None or "allowed" not in r.result.facts or not context.dangerous or not context.alternating:
+            if r.result is None or r.result.contact.allowed is None or not context.dangerous or not context.alternating:
                 continue
-            allowed = r.result.facts["allowed"]
+            allowed = r.result.contact.allowed
             found.append((r, duty_of(context)[0].replace("_", " "), allowed, allowed * context.volts.typ if allowed else None))
         return found
 

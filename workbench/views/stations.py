@@ -173,7 +173,7 @@ class ChannelPage(BuildPage):
         index = ids.index(channel)
         report = build.report.channel(channel)
         context = BuildContext(doc, kept_catalogue(doc)).channel(doc.channels[index])
-        driven = report.result is not None and not report.result.facts.get("input") and context.board is not None
+        driven = report.result is not None and not report.result.drive.senses and context.board is not None
         return {
             "strip": timeline_picture([row(context, report.result, report.letter)], times(context.board), True) if driven else "",
             "channel": doc.channels[index], "cr": report, "selected": report,
@@ -191,22 +191,22 @@ class ChannelPage(BuildPage):
     @staticmethod
     def _reaches(doc: Document, channel, report) -> tuple:
         """What else the contact might switch, for a channel on one."""
-        relay = report.result.facts.get("relay") if report.result else None
-        return reach(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.facts.get("inverts", False)) if relay else ()
+        relay = report.result.contact.relay if report.result else None
+        return reach(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.contact.inverts) if relay else ()
 
     @staticmethod
     def _kinds(doc: Document, channel, report) -> tuple:
         """Reed against armature, for a bare relay."""
-        relay = report.result.facts.get("relay") if report.result else None
+        relay = report.result.contact.relay if report.result else None
         return kinds(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.running) if relay and relay.family == "relay" else ()
 
     @staticmethod
     def _relief(build: Build, channel, report) -> dict | None:
         """Which solid-state channels could stand in series with a contact, and the sequence with the one that does."""
-        if report.result is None or "contact" not in report.result.facts:
+        if report.result is None or report.result.contact.which is None:
             return None
         others = [c for c in build.document.channels if c.id != channel.id and c.rail == channel.rail and STAGES[c.stage.kind].traits.silent and not STAGES[c.stage.kind].traits.air_gap]
-        series = build.report.channel(channel.series_switch) if report.result.facts.get("series_switch") else None
+        series = build.report.channel(channel.series_switch) if report.result.contact.series_switch else None
         steps = sequence(report.result, series.result) if series and series.result else []
         return {"others": [(c.id, c.name) for c in others], "steps": steps, "series": series}
 

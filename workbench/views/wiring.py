@@ -14,7 +14,7 @@ from workbench.views.pages import BuildPage
 
 def points(around: BuildContext, report) -> list[tuple[str, dict[str, str]]]:
     """Points of the assembly that apply to this build."""
-    there = {"hazardous": any(around.hazardous(r) for r in around.build.rails), "module": any(c.result and "module" in c.result.facts for c in report.channels)}
+    there = {"hazardous": any(around.hazardous(r) for r in around.build.rails), "module": any(c.result and c.result.module.part is not None for c in report.channels)}
     return [(key, point) for key, point in around.catalogue.assembly.items() if there.get(point.get("when", ""), True)]
 
 

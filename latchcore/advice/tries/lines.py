@@ -1,0 +1,71 @@
+"""Lines of the board, levels and grounds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from latchcore.advice.tries.table import Candidate, Case, tried
+from latchcore.edits.channels import free_pins
+from latchcore.stages import STAGES
+
+#: A builder wants a choice, not a list.
+MOST_PINS = 3
+#: Stages that need no common ground with the board.
+APART = ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed")
+
+
+def _pins(case: Case, most: int) -> Iterator[Candidate]:
+    for pin in free_pins(case.context.around.build, pwm=bool(case.context.channel.pwm))[:most]:
+        yield f"Move to {pin} ({case.context.board.pin(pin).header})", case.edit("set_pin", pin=pin)
+
+
+@tried
+def pins(case: Case) -> Iterator[Candidate]:
+    """Other pins of the board that are free."""
+    yield from _pins(case, MOST_PINS)
+
+
+@tried
+def quiet_pin(case: Case) -> Iterator[Candidate]:
+    """The quietest free pin."""
+    yield from _pins(case, 1)
+
+
+@tried
+def led_to_ground(case: Case) -> Iterator[Candidate]:
+    """The LED between pin and ground, so that no rail stands behind it."""
+    if case.fixed.get("connection") == "sink":
+        yield "Connect the LED between pin and 0 V", case.setting(connection="source")
+
+
+@tried
+def shifter(case: Case) -> Iterator[Candidate]:
+    """A small transistor between pin and gate."""
+    if case.fixed.get("drive") == "pin":
+        yield "Put a small NPN between pin and gate", case.setting(drive="npn")
+
+
+@tried
+def level(case: Case) -> Iterator[Candidate]:
+    """The level the program takes for on, as the stage has it."""
+    used = case.context.channel
+    if used.on_level:
+        edits = case.edit(
+            "set_use", when_dead=used.when_dead, on_level=case.result.on_with,
+            cycles_per_day=str(used.cycles_per_day or ""), release_within=used.release_within or "",
+        )  # fmt: skip
+        yield f"Let the program switch on with the pin {case.result.on_with}", edits
+        yield "Put a small NPN between pin and input", case.setting(drive="npn")
+
+
+@tried
+def join_grounds(case: Case) -> Iterator[Candidate]:
+    """One common line, or a stage that needs none."""
+    rail = case.context.rail
+    if "line_ground" in case.knows:
+        yield "Join the line's ground with the board's, at one point", case.setting(line_ground="joined")
+    elif rail is not None:
+        yield f"Join the ground of {rail.name} with the board's, at one point", (("set_rail", {"rail": rail.id, "ground": "shared"}),)
+    for kind in APART:
+        title = STAGES[kind].title
+        yield f"Use {title[0].lower()}{title[1:]}", case.stage(kind)

@@ -1,0 +1,49 @@
+"""Inputs, limits, rests and restarts."""
+
+from __future__ import annotations
+
+from latchcore.findings.records.record import Record
+
+RECORDS = (
+    Record(
+        "T2",
+        catches="minimum on or off time broken; interlock broken",
+        severity="fix; stop",
+        why="Compressors and such need rest between starts.",
+        short="rest",
+        station="mains",
+        tries=("rests",),
+        must_be_answered=True,
+    ),
+    Record(
+        "T3",
+        catches="unattended heat, water or motion without independent limit, feedback and time-out; limit that uses the control relay",
+        severity="stop",
+        why="What heats, floods or moves while nobody looks wants a limit the program cannot override.",
+        short="unguarded",
+        station="mains",
+        advice="Say how it is at the mains station: a cut-out in series that no program overrides, an input that confirms it, a longest on-time; or say that somebody watches.",
+        must_be_answered=True,
+    ),
+    Record(
+        "T5",
+        catches="sense input without pull, debounce or level shift",
+        severity="fix; stop where over-voltage",
+        why="An input that floats, bounces or meets the wrong level tells stories.",
+        short="input",
+        station="mains",
+        titles={"pull": "Nothing holds the open line", "open_level": "The pull is too weak for this lead", "debounce": "One press is counted several times", "level": "Its high level is too low to be read", "toward": "Our high level is too low for it", "source": "The source is too weak for an analogue input", "peak": "The detector never sees the line high"},
+        must_be_answered=True,
+    ),
+    Record(
+        "T6",
+        catches="tool, motion or heat restarts by itself when power returns; link lost leaves the last command",
+        severity="stop",
+        why="A tool that starts by itself when the power returns hurts somebody.",
+        short="restart",
+        station="mains",
+        advice="Say at the mains station what it does when power returns.",
+        tries=("stay_off",),
+        must_be_answered=True,
+    ),
+)
