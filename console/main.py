@@ -15,8 +15,12 @@ SOUND, FALLS_SHORT, UNUSABLE = 0, 1, 2
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Run the command; returns the exit status: 0 sound, 1 a fix or stop stands, 2 unusable input."""
-    parser = argparse.ArgumentParser(prog="zinc-latch", description="Check a Zinc Latch build file.")
+    """
+    Run the command; returns the exit status: 0 sound, 1 a fix or stop stands, 2 unusable input.
+    """
+    parser = argparse.ArgumentParser(
+        prog="zinc-latch", description="Check a Zinc Latch build file."
+    )
     commands = parser.add_subparsers(dest="command", required=True)
     check = commands.add_parser("check", help="evaluate a build file and print its findings")
     check.add_argument("build", help="build file, or - for standard input")

@@ -1,4 +1,7 @@
-"""The barrier map as a picture: islands of metal, gates between them, a bridge where a barrier is bypassed."""
+"""
+The barrier map as a picture: islands of metal, gates between them, a bridge where a barrier is
+bypassed.
+"""
 
 from __future__ import annotations
 
@@ -17,16 +20,35 @@ def _said(refs: list[tuple[str, str]], letters: dict[str, str]) -> str:
     for ref, kind in refs:
         channel, _, part = ref.partition(".")
         kinds[kind].append(f"{letters.get(channel, channel)} {part}")
-    return "; ".join(f"{', '.join(names[:6])}{' …' if len(names) > 6 else ''} {kind}" for kind, names in kinds.items())
+    return "; ".join(
+        f"{', '.join(names[:6])}{' …' if len(names) > 6 else ''} {kind}"
+        for kind, names in kinds.items()
+    )
 
 
 def _island(c: Canvas, island: Island, x: float, y: float, width: float, height: float) -> None:
     c.open("island " + island.kind)
-    c.add("rect", "body island-box" if island.kind == "low" else "body island-box danger", x=x, y=y, width=width, height=height)
+    c.add(
+        "rect",
+        "body island-box" if island.kind == "low" else "body island-box danger",
+        x=x,
+        y=y,
+        width=width,
+        height=height,
+    )
     c.text(x + 12, y + 22, _short(island.name, 30), "strong")
     kind = "hazardous" if island.kind == "hazardous" else "low voltage"
-    c.text(x + 12, y + 40, f"{kind}, up to {show(island.volts, 'V')}" if island.volts else kind, "note")
-    more = [w for w, yes in (("can be touched", island.touchable), ("bonded to protective earth", island.earthed)) if yes]
+    c.text(
+        x + 12, y + 40, f"{kind}, up to {show(island.volts, 'V')}" if island.volts else kind, "note"
+    )
+    more = [
+        w
+        for w, yes in (
+            ("can be touched", island.touchable),
+            ("bonded to protective earth", island.earthed),
+        )
+        if yes
+    ]
     c.text(x + 12, y + 56, ", ".join(more) or "cannot be touched", "note")
     if island.loads:
         c.text(x + 12, y + 72, _short("loads: " + ", ".join(island.loads), 36), "note")
@@ -52,7 +74,16 @@ def barrier_picture(found: BarrierMap, letters: dict[str, str]) -> str:
     others = [i for i in shown if i is not board]
     height = max(1, len(others)) * (TALL + GAP) + 20
     words = f"Barrier map: {len(shown)} islands, {len(found.gates)} barriers"
-    c = Canvas(WIDTH, height, words, "; ".join(f"{p.one.name} to {p.other.name}: needs {p.needed}, has {p.present}" for p in found.pairs), css="drawing barriers")
+    c = Canvas(
+        WIDTH,
+        height,
+        words,
+        "; ".join(
+            f"{p.one.name} to {p.other.name}: needs {p.needed}, has {p.present}"
+            for p in found.pairs
+        ),
+        css="drawing barriers",
+    )
     place: dict[int, float] = {}
     if board is not None:
         _island(c, board, 8, 10, LEFT - 20, height - 20 - (0 if len(others) > 1 else 0))

@@ -10,13 +10,27 @@ from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
 
 
-def _line(c: Canvas, result: StageResult, channel: Channel, symbol: str, plus: float, minus: float, x: float = 430) -> tuple[str, str]:
+def _line(
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    symbol: str,
+    plus: float,
+    minus: float,
+    x: float = 430,
+) -> tuple[str, str]:
     """Somebody else's line at the right with its name on top; returns its nodes."""
     load = named(result, channel, "LOAD")
     middle = (plus + minus) / 2
     begin(c, load)
     symbols.load(c, x, middle, symbol)
-    c.text(x + 22, plus - 30, channel.name if len(channel.name) < 34 else channel.name[:33] + "…", "strong", "end")
+    c.text(
+        x + 22,
+        plus - 30,
+        channel.name if len(channel.name) < 34 else channel.name[:33] + "…",
+        "strong",
+        "end",
+    )
     values = " ".join(dict.fromkeys((result.live["load"], result.live["volts"])))
     c.text(x + 22, plus - 14, values, "live", "end")
     c.close()
@@ -26,7 +40,9 @@ def _line(c: Canvas, result: StageResult, channel: Channel, symbol: str, plus: f
     return top, bottom
 
 
-def coupler_line(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def coupler_line(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """A coupler across the line."""
     coupler_at(c, result, channel, 200, 170)
     top, bottom = _line(c, result, channel, symbol, 90, 260)
@@ -36,7 +52,9 @@ def coupler_line(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
     c.text(240, 276, "minus: never joined with the board", "note")
 
 
-def open_collector(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def open_collector(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """An NPN that holds the line."""
     pin_and_series(c, result, channel, 78, 190, 222)
     pulled_down(c, named(result, channel, "R2"), 200, 190)
@@ -83,7 +101,9 @@ def reed(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
     c.wire(bottom, (300, 136), (350, 136), (350, 260), (470, 260))
 
 
-def analogue_switch(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def analogue_switch(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """A switch block across the line."""
     u1 = named(result, channel, "U1")
     pin_and_series(c, result, channel, 78, 180, 190)
@@ -141,7 +161,12 @@ def filtered(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail
     """A coupler, a pull-up and a filter."""
     r3, r4, c1, load = (named(result, channel, ref) for ref in ("R3", "R4", "C1", "LOAD"))
     coupler_at(c, result, channel, 196, 190)
-    top, bottom, chopped, out = load.terminals["+"], load.terminals["-"], r4.terminals["1"], r4.terminals["2"]
+    top, bottom, chopped, out = (
+        load.terminals["+"],
+        load.terminals["-"],
+        r4.terminals["1"],
+        r4.terminals["2"],
+    )
     c.wire(chopped, (226, 160), (226, 134))
     resistor(c, r3, 226, 106, upright=True, right=False)
     c.wire(top, (226, 78), (226, 60), (450, 60), (450, 110))
@@ -167,8 +192,15 @@ def filtered(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail
 
 def wide(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The sensed voltage at the left, the board's pin at the right."""
-    load, r3, r4, r2, q2, ok1 = (named(result, channel, ref) for ref in ("LOAD", "R3", "R4", "R2", "Q2", "OK1"))
-    plus, minus, anode, cathode = load.terminals["+"], load.terminals["-"], ok1.terminals["A"], ok1.terminals["K"]
+    load, r3, r4, r2, q2, ok1 = (
+        named(result, channel, ref) for ref in ("LOAD", "R3", "R4", "R2", "Q2", "OK1")
+    )
+    plus, minus, anode, cathode = (
+        load.terminals["+"],
+        load.terminals["-"],
+        ok1.terminals["A"],
+        ok1.terminals["K"],
+    )
     begin(c, load)
     symbols.load(c, 50, 176, symbol)
     c.text(20, 50, channel.name[:30], "strong")
@@ -208,6 +240,11 @@ def wide(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
 
 
 PLANS = {
-    "coupler_logic": coupler_line, "open_collector": open_collector, "bridge_reed": reed, "bridge_analogue": analogue_switch,
-    "analogue_pot": pot, "analogue_pwm": filtered, "wide_input": wide,
-}  # fmt: skip
+    "coupler_logic": coupler_line,
+    "open_collector": open_collector,
+    "bridge_reed": reed,
+    "bridge_analogue": analogue_switch,
+    "analogue_pot": pot,
+    "analogue_pwm": filtered,
+    "wide_input": wide,
+}

@@ -40,8 +40,13 @@ def driver(c: Canvas, x: float, y: float, words: str) -> None:
     c.text(x - 40, y + 58, words, "note", "end")
 
 
-def _line_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str, x: float) -> tuple[str, str, str]:
-    """Line on top, load below the switch, neutral at the bottom, with what stands across; returns line, switched, back."""
+def _line_side(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str, x: float
+) -> tuple[str, str, str]:
+    """
+    Line on top, load below the switch, neutral at the bottom, with what stands across; returns
+    line, switched, back.
+    """
     load = named(result, channel, "LOAD")
     switched, back = load.terminals["+"], load.terminals["-"]
     q = named(result, channel, "Q1") or named(result, channel, "K1")
@@ -75,7 +80,9 @@ def _line_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
     return line, switched, back
 
 
-def triac_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def triac_plan(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """Pin, driver, gate resistor and triac; the dashed double line is the barrier."""
     q1, ok1, r3, r4 = (named(result, channel, ref) for ref in ("Q1", "OK1", "R3", "R4"))
     x = 396
@@ -110,7 +117,9 @@ def triac_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, ra
         c.dot(switched, x, 206)
 
 
-def solid_relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def solid_relay_plan(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """The device as one block with its barrier; its input on the pin, or pulled by an NPN."""
     k1, q2 = named(result, channel, "K1"), named(result, channel, "Q2")
     x = 372
@@ -153,8 +162,13 @@ def solid_relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: s
         symbols.ground(c, 140, 304)
 
 
-def contactor_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    """Coil of the relay at the left, its contact and the contactor's coil in the middle, main poles and load at the right."""
+def contactor_plan(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
+    """
+    Coil of the relay at the left, its contact and the contactor's coil in the middle, main poles
+    and load at the right.
+    """
     k1, k2, load = (named(result, channel, ref) for ref in ("K1", "K2", "LOAD"))
     line, out, back = k2.terminals["1"], k2.terminals["2"], load.terminals["-"]
     coil_side(c, result, channel, 154, (20, 312))

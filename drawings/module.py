@@ -1,4 +1,7 @@
-"""The schematic of one channel of a module: its input circuit opened up, its coil and contact or its solid-state output."""
+"""
+The schematic of one channel of a module: its input circuit opened up, its coil and contact or its
+solid-state output.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +15,9 @@ from latchcore.document.models import Channel
 from latchcore.figures.quantity import resistor_code
 
 
-def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def module_plan(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """The module as a dashed frame round what is inside, the load's circuit at the right."""
     k1 = named(result, channel, "K1")
     module, solid = result.module.part, named(result, channel, "K1").kind.startswith("solid")
@@ -51,7 +56,10 @@ def module_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, r
 
 
 def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid: bool) -> None:
-    """What is on the module: its input, its driver and coil, the barrier; and what was put across its resistor."""
+    """
+    What is on the module: its input, its driver and coil, the barrier; and what was put across its
+    resistor.
+    """
     begin(c, k1)
     c.add("rect", "frame", x=118, y=64, width=266, height=150)
     c.text(290, 330, f"K1 {k1.value.split(',')[0]}", "note")
@@ -59,7 +67,13 @@ def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid:
     c.line((290, 64), (290, 214), css="gap")
     symbols.box(c, 158, 118, 62, 40, "")
     c.text(158, 114, "coupler" if module.input == "coupler" else "transistor", "note", "middle")
-    c.text(158, 130, resistor_code(module.input_resistor.typ) + (" + indicator" if module.indicator else ""), "note", "middle")
+    c.text(
+        158,
+        130,
+        resistor_code(module.input_resistor.typ) + (" + indicator" if module.indicator else ""),
+        "note",
+        "middle",
+    )
     if solid:
         symbols.box(c, 240, 124, 52, 24, "driver")
         c.line((189, 124), (214, 124))
@@ -79,14 +93,18 @@ def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid:
         c.wire(across.terminals["2"], (189, 108), (184, 108))
 
 
-def _output(c: Canvas, result: StageResult, channel: Channel, k1, symbol: str, rail_text: str) -> None:
+def _output(
+    c: Canvas, result: StageResult, channel: Channel, k1, symbol: str, rail_text: str
+) -> None:
     """The semiconductor in the place of a contact, and the load behind it."""
     load = named(result, channel, "LOAD")
     feed, fed, back = k1.terminals["OUT+"], k1.terminals["OUT-"], load.terminals["-"]
     rail_line(c, feed, rail_text, 280, 506, 38)
     begin(c, k1)
     symbols.box(c, 338, 124, 78, 40, "")
-    words = {"dc": "DC switch", "ac_zero": "AC, at zero", "ac_random": "AC, at once"}[result.output.kind]
+    words = {"dc": "DC switch", "ac_zero": "AC, at zero", "ac_random": "AC, at once"}[
+        result.output.kind
+    ]
     c.text(338, 128, words, "note", "middle")
     c.line((266, 124), (299, 124), css="absent")
     c.close()
@@ -108,4 +126,3 @@ def pulled_down_beside(c: Canvas, result: StageResult, channel: Channel) -> None
     begin(c, r2)
     c.text(24, 326, f"R2 {r2.value} base to 0 V", "mono")
     c.close()
-

@@ -17,8 +17,13 @@ def named(result: StageResult, channel: Channel, ref: str) -> Part | None:
     return result.netlist.part(f"{channel.id}.{ref}")
 
 
-def rail_line(c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float, fused: bool = True) -> None:
-    """A rail with its words; a channel's own fuse stands in it once, not again where the coil hangs behind the same one."""
+def rail_line(
+    c: Canvas, node: str, words: str, x_from: float, x_to: float, y: float, fused: bool = True
+) -> None:
+    """
+    A rail with its words; a channel's own fuse stands in it once, not again where the coil hangs
+    behind the same one.
+    """
     c.wire(node, (x_from, y), (x_to, y))
     c.line((x_from - 8, y), (x_from + 8, y), css="ink heavy")
     if fused and node.endswith(".FUSED"):
@@ -45,7 +50,9 @@ def ground(c: Canvas, node: str, x: float, y: float) -> None:
         symbols.own_ground(c, x, y)
 
 
-def resistor(c: Canvas, part: Part, x: float, y: float, upright: bool = False, right: bool = True) -> None:
+def resistor(
+    c: Canvas, part: Part, x: float, y: float, upright: bool = False, right: bool = True
+) -> None:
     """A resistor of the netlist with its reference and value."""
     begin(c, part)
     symbols.resistor(c, x, y, upright)
@@ -57,11 +64,19 @@ def resistor(c: Canvas, part: Part, x: float, y: float, upright: bool = False, r
     c.close()
 
 
-def pin_and_series(c: Canvas, result: StageResult, channel: Channel, x: float, y: float, x_end: float) -> None:
+def pin_and_series(
+    c: Canvas, result: StageResult, channel: Channel, x: float, y: float, x_end: float
+) -> None:
     """Board pin, series resistor R1 and the pull resistor R2 at the pin where it hangs there."""
     r1, pin_node = named(result, channel, "R1"), f"{channel.id}.PIN"
     symbols.pin(c, x, y, channel.pin or "pin ?")
-    c.text(x - 66, y + 32, f"≤ {result.live['pin']}" if result.live["pin"] != "reads" else "reads", "live", data_node=pin_node)
+    c.text(
+        x - 66,
+        y + 32,
+        f"≤ {result.live['pin']}" if result.live["pin"] != "reads" else "reads",
+        "live",
+        data_node=pin_node,
+    )
     if r1 is None:
         c.wire(pin_node, (x, y), (x_end, y))
         return
@@ -71,21 +86,38 @@ def pin_and_series(c: Canvas, result: StageResult, channel: Channel, x: float, y
     c.wire(r1.terminals["2"], (middle + 28, y), (x_end, y))
 
 
-def hold_at(c: Canvas, result: StageResult, channel: Channel, x: float, y: float, aside: bool = False) -> bool:
-    """Holding resistor with the capacitor across it, lying in a rail round (x, y); whether the stage has them."""
+def hold_at(
+    c: Canvas, result: StageResult, channel: Channel, x: float, y: float, aside: bool = False
+) -> bool:
+    """
+    Holding resistor with the capacitor across it, lying in a rail round (x, y); whether the stage
+    has them.
+    """
     r6, c1 = named(result, channel, "R6"), named(result, channel, "C1")
     if r6 is None:
         return False
     begin(c, r6)
     symbols.resistor(c, x, y)
-    c.text(x + 34 if aside else x, y + (22 if aside else 42), f"R6 {r6.value}", "note", "start" if aside else "middle")
+    c.text(
+        x + 34 if aside else x,
+        y + (22 if aside else 42),
+        f"R6 {r6.value}",
+        "note",
+        "start" if aside else "middle",
+    )
     c.close()
     begin(c, c1)
     c.line((x - 28, y), (x - 28, y + 20), (x - 4, y + 20))
     c.line((x + 4, y + 20), (x + 28, y + 20), (x + 28, y))
     c.line((x - 4, y + 11), (x - 4, y + 29), css="ink heavy")
     c.line((x + 4, y + 11), (x + 4, y + 29), css="ink heavy")
-    c.text(x + 34 if aside else x, y + (35 if aside else 55), f"C1 {c1.value}", "note", "start" if aside else "middle")
+    c.text(
+        x + 34 if aside else x,
+        y + (35 if aside else 55),
+        f"C1 {c1.value}",
+        "note",
+        "start" if aside else "middle",
+    )
     c.close()
     return True
 

@@ -10,22 +10,47 @@ from latchcore.document.models import Channel
 
 
 def load_at(
-    c: Canvas, result: StageResult, channel: Channel, symbol: str, x: float, y: float, right: bool = False, below: float = 0.0
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    symbol: str,
+    x: float,
+    y: float,
+    right: bool = False,
+    below: float = 0.0,
 ) -> None:
-    """The load, upright at a place, with its name and live values beside it, or so far below its middle."""
+    """
+    The load, upright at a place, with its name and live values beside it, or so far below its
+    middle.
+    """
     part = named(result, channel, "LOAD")
     begin(c, part)
     symbols.load(c, x, y, symbol)
     side, anchor = (x + 34, "start") if right else (x - (16 if below else 34), "end")
     y += below
-    c.text(side, y - 8, channel.name if len(channel.name) < 22 else channel.name[:21] + "…", "strong", anchor)
+    c.text(
+        side,
+        y - 8,
+        channel.name if len(channel.name) < 22 else channel.name[:21] + "…",
+        "strong",
+        anchor,
+    )
     c.text(side, y + 10, result.live["load"], "live", anchor)
     if result.live["volts"] != result.live["load"]:
         c.text(side, y + 26, result.live["volts"], "live", anchor)
     c.close()
 
 
-def transistor_at(c: Canvas, result: StageResult, channel: Channel, ref: str, x: float, y: float, live: bool = True, title: bool = True) -> None:
+def transistor_at(
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    ref: str,
+    x: float,
+    y: float,
+    live: bool = True,
+    title: bool = True,
+) -> None:
     """A transistor with its reference and class."""
     part = named(result, channel, ref)
     begin(c, part)
@@ -38,7 +63,16 @@ def transistor_at(c: Canvas, result: StageResult, channel: Channel, ref: str, x:
         c.text(x + 24, y - 12, result.live["switch"], "live")
 
 
-def clamp_at(c: Canvas, result: StageResult, channel: Channel, x: float, top: tuple[str, float], bottom: tuple[str, float], x_from: float, notes: bool = True) -> None:
+def clamp_at(
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    x: float,
+    top: tuple[str, float],
+    bottom: tuple[str, float],
+    x_from: float,
+    notes: bool = True,
+) -> None:
     """The clamp beside the load, between two nodes at their heights."""
     diode, zener = named(result, channel, "D1"), named(result, channel, "D2")
     parts = [p for p in (zener, diode) if p is not None]
@@ -52,7 +86,14 @@ def clamp_at(c: Canvas, result: StageResult, channel: Channel, x: float, top: tu
         if part.kind == "zener":
             symbols.diode(c, x, place, band_up=False, zener=True)
         else:
-            symbols.diode(c, x, place, band_up=diode.terminals["K"] == top[0] or zener is not None and diode.terminals["K"] == top[0])
+            symbols.diode(
+                c,
+                x,
+                place,
+                band_up=diode.terminals["K"] == top[0]
+                or zener is not None
+                and diode.terminals["K"] == top[0],
+            )
         c.text(x + 15, place, part.ref.split(".")[-1], "mono")
         if notes:
             c.text(x + 15, place + 15, part.note or part.value, "note")
@@ -72,11 +113,21 @@ def _zener_alone(c: Canvas, zener, x: float, top, bottom, x_from: float) -> None
     c.close()
 
 
-def high_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    """A switch above its load, its control electrode hung on the rail and pulled by a shifter, a coupler or the pin."""
+def high_side(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
+    """
+    A switch above its load, its control electrode hung on the rail and pulled by a shifter, a
+    coupler or the pin.
+    """
     load, q1, r3, r4 = (named(result, channel, ref) for ref in ("LOAD", "Q1", "R3", "R4"))
     rail = q1.terminals.get("S") or q1.terminals["E"]
-    switch, back, gate, drive = load.terminals["+"], load.terminals["-"], r3.terminals["2"], r3.terminals["1"]
+    switch, back, gate, drive = (
+        load.terminals["+"],
+        load.terminals["-"],
+        r3.terminals["2"],
+        r3.terminals["1"],
+    )
     y, x_q, x_s = 112, 344, 358
     rail_line(c, rail, rail_text, 24, 500, 38)
     c.wire(rail, (x_s, 38), (x_s, y - 34))
@@ -99,7 +150,9 @@ def high_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
     clamp_at(c, result, channel, 408, (switch, 160), (back, 290), x_s)
 
 
-def _driver(c: Canvas, result: StageResult, channel: Channel, node: str, x: float, y: float) -> None:
+def _driver(
+    c: Canvas, result: StageResult, channel: Channel, node: str, x: float, y: float
+) -> None:
     """What pulls a rail-hung electrode at (x, y): an NPN, a coupler, or the pin itself."""
     q2, ok1, wire, r2 = (named(result, channel, ref) for ref in ("Q2", "OK1", "W1", "R2"))
     if q2 is not None:
@@ -142,9 +195,13 @@ def coupler_at(c: Canvas, result: StageResult, channel: Channel, x: float, y: fl
         symbols.ground(c, 82, y + 56)
 
 
-def coupled_low(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def coupled_low(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """A coupler or photovoltaic coupler that lifts a gate or base of a switch below its load."""
-    load, q1, ok1, r3, r4 = (named(result, channel, ref) for ref in ("LOAD", "Q1", "OK1", "R3", "R4"))
+    load, q1, ok1, r3, r4 = (
+        named(result, channel, ref) for ref in ("LOAD", "Q1", "OK1", "R3", "R4")
+    )
     rail, switch = load.terminals["+"], load.terminals["-"]
     gate = q1.terminals.get("G") or q1.terminals["B"]
     back = q1.terminals.get("S") or q1.terminals.get("E")
@@ -175,11 +232,20 @@ def coupled_low(c: Canvas, result: StageResult, channel: Channel, symbol: str, r
         resistor(c, r4, 284, y + 30, upright=True, right=False)
         c.wire(back, (284, y + 58), (284, 300))
         ground(c, back, 284, 300)
-    c.text(x_q - 36, y - 10 if r4 is not None else y + 20, result.live["base"], "live", "end", data_node=gate)
+    c.text(
+        x_q - 36,
+        y - 10 if r4 is not None else y + 20,
+        result.live["base"],
+        "live",
+        "end",
+        data_node=gate,
+    )
     clamp_at(c, result, channel, 420, (rail, 38), (switch, 158), x_s)
 
 
-def coupled_darlington(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def coupled_darlington(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     """A coupler into a Darlington, below the load or above it."""
     q1 = named(result, channel, "Q1")
     if q1.terminals["E"] == named(result, channel, "LOAD").terminals["+"]:
@@ -189,8 +255,15 @@ def coupled_darlington(c: Canvas, result: StageResult, channel: Channel, symbol:
 
 
 def _above(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    load, q1, ok1, r3, r4 = (named(result, channel, ref) for ref in ("LOAD", "Q1", "OK1", "R3", "R4"))
-    rail, switch, back, base = q1.terminals["C"], load.terminals["+"], load.terminals["-"], q1.terminals["B"]
+    load, q1, ok1, r3, r4 = (
+        named(result, channel, ref) for ref in ("LOAD", "Q1", "OK1", "R3", "R4")
+    )
+    rail, switch, back, base = (
+        q1.terminals["C"],
+        load.terminals["+"],
+        load.terminals["-"],
+        q1.terminals["B"],
+    )
     y, x_q, x_s = 176, 344, 358
     rail_line(c, rail, rail_text, 24, 500, 38)
     c.wire(rail, (x_s, 38), (x_s, y - 34))
@@ -261,7 +334,15 @@ def above(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_te
 
 
 PLANS = {
-    "pmos_high_side": high_side, "pnp_high_side": high_side, "pnp_darlington_high_side": high_side, "coupler_pmos": high_side,
-    "coupler_pnp": high_side, "coupler_nmos": coupled_low, "coupler_darlington": coupled_darlington, "pv_mosfet": coupled_low,
-    "pv_igbt": coupled_low, "array_low_side": array, "nmos_above": above,
-}  # fmt: skip
+    "pmos_high_side": high_side,
+    "pnp_high_side": high_side,
+    "pnp_darlington_high_side": high_side,
+    "coupler_pmos": high_side,
+    "coupler_pnp": high_side,
+    "coupler_nmos": coupled_low,
+    "coupler_darlington": coupled_darlington,
+    "pv_mosfet": coupled_low,
+    "pv_igbt": coupled_low,
+    "array_low_side": array,
+    "nmos_above": above,
+}

@@ -1,4 +1,7 @@
-"""The supplies as a tree: sources left, rails, then what hangs on them; the lines as wide as their current."""
+"""
+The supplies as a tree: sources left, rails, then what hangs on them; the lines as wide as their
+current.
+"""
 
 from __future__ import annotations
 
@@ -14,8 +17,18 @@ def _short(words: str, most: int) -> str:
 
 
 def _branches(report: RailReport) -> list[tuple[str, float]]:
-    """Loads of a rail, the largest first, those beyond the room as one line; what goes on to another rail is drawn as such."""
-    own = sorted(((name, running) for name, running, _ in report.shares if not name.endswith(", through it")), key=lambda r: -r[1])
+    """
+    Loads of a rail, the largest first, those beyond the room as one line; what goes on to another
+    rail is drawn as such.
+    """
+    own = sorted(
+        (
+            (name, running)
+            for name, running, _ in report.shares
+            if not name.endswith(", through it")
+        ),
+        key=lambda r: -r[1],
+    )
     if len(own) <= MOST:
         return own
     rest = own[MOST - 1 :]
@@ -25,10 +38,29 @@ def _branches(report: RailReport) -> list[tuple[str, float]]:
 def _bar(c: Canvas, r: RailReport, x: float, y: float, width: float) -> None:
     top = max(r.rating or 0, r.worst, r.all_on, 1e-3) * 1.08
     c.add("rect", "track", x=number(x), y=number(y), width=number(width), height=15)
-    for css, value, height in (("worst", r.worst, 3), ("all", r.all_on, 7), ("typical", r.typical, 11), ("idle", r.idle, 14)):
-        c.add("rect", css, x=number(x), y=number(y + 15 - height), width=number(max(value / top * width, 0)), height=height)
+    for css, value, height in (
+        ("worst", r.worst, 3),
+        ("all", r.all_on, 7),
+        ("typical", r.typical, 11),
+        ("idle", r.idle, 14),
+    ):
+        c.add(
+            "rect",
+            css,
+            x=number(x),
+            y=number(y + 15 - height),
+            width=number(max(value / top * width, 0)),
+            height=height,
+        )
     if r.rating:
-        c.add("rect", "limit", x=number(x + r.rating / top * width - 1.25), y=number(y - 1), width=2.5, height=17)
+        c.add(
+            "rect",
+            "limit",
+            x=number(x + r.rating / top * width - 1.25),
+            y=number(y - 1),
+            width=2.5,
+            height=17,
+        )
 
 
 def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
@@ -59,7 +91,11 @@ def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
     for r in order:
         place[r.id] = (12 + r.depth * STEP, y)
         y += max(HEAD + 16, len(_branches(r)) * ROW + 18)
-    said = "; ".join(f"{r.name}: all on {show(r.all_on, 'A')}" + (f" of {show(r.rating, 'A')}" if r.rating else "") for r in order)
+    said = "; ".join(
+        f"{r.name}: all on {show(r.all_on, 'A')}"
+        + (f" of {show(r.rating, 'A')}" if r.rating else "")
+        for r in order
+    )
     c = Canvas(width, y + 6, f"Tree of supplies: {len(order)} rails", said, css="drawing rail-tree")
 
     def wide(current: float) -> float:
@@ -69,13 +105,34 @@ def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
         x, top = place[r.id]
         if r.parent in place:
             px, ptop = place[r.parent]
-            taken = next((s[1] for up in reports if up.id == r.parent for s in up.shares if s[0] == f"{r.name}, through it"), r.all_on)
-            c.line((px + 24, ptop + HEAD), (px + 24, top + HEAD / 2), (x, top + HEAD / 2), css="feed", stroke_width=number(wide(taken)))
+            taken = next(
+                (
+                    s[1]
+                    for up in reports
+                    if up.id == r.parent
+                    for s in up.shares
+                    if s[0] == f"{r.name}, through it"
+                ),
+                r.all_on,
+            )
+            c.line(
+                (px + 24, ptop + HEAD),
+                (px + 24, top + HEAD / 2),
+                (x, top + HEAD / 2),
+                css="feed",
+                stroke_width=number(wide(taken)),
+            )
             c.text(px + 36, top + HEAD / 2 - 6 - wide(taken) / 2, show(taken, "A"), "note m")
         rows = _branches(r)
         for n, (name, current) in enumerate(rows):
             at = top + 12 + n * ROW
-            c.line((x + BOX, top + HEAD / 2), (x + BOX + 16, at), (x + BOX + 40, at), css="feed", stroke_width=number(wide(current)))
+            c.line(
+                (x + BOX, top + HEAD / 2),
+                (x + BOX + 16, at),
+                (x + BOX + 40, at),
+                css="feed",
+                stroke_width=number(wide(current)),
+            )
             c.text(x + BOX + 46, at + 4, _short(name, 26), "")
             c.text(x + BOX + 236, at + 4, show(current, "A"), "note m", "end")
         if not rows:
@@ -83,9 +140,29 @@ def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
     for r in order:
         x, top = place[r.id]
         full = r.rating is not None and r.all_on > r.rating
-        c.add("rect", "body island-box danger" if full else "body island-box", x=number(x), y=number(top), width=BOX, height=HEAD)
+        c.add(
+            "rect",
+            "body island-box danger" if full else "body island-box",
+            x=number(x),
+            y=number(top),
+            width=BOX,
+            height=HEAD,
+        )
         c.text(x + 9, top + 17, _short(r.name, 26), "strong")
-        c.text(x + 9, top + 33, _short(f"{show(r.volts.min, 'V')} to {show(r.volts.max, 'V')}, {sources.get(r.id, '')}", 36), "note")
+        c.text(
+            x + 9,
+            top + 33,
+            _short(
+                f"{show(r.volts.min, 'V')} to {show(r.volts.max, 'V')}, {sources.get(r.id, '')}", 36
+            ),
+            "note",
+        )
         _bar(c, r, x + 9, top + 40, BOX - 18)
-        c.text(x + 9, top + 73, show(r.all_on, "A") + (f" of {show(r.rating, 'A')}" if r.rating else ", rating not stated"), "note m")
+        c.text(
+            x + 9,
+            top + 73,
+            show(r.all_on, "A")
+            + (f" of {show(r.rating, 'A')}" if r.rating else ", rating not stated"),
+            "note m",
+        )
     return c.svg()

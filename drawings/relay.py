@@ -1,4 +1,6 @@
-"""Relay drawings: the schematic with coil and contact, and the picture of the contact in every state."""
+"""
+Relay drawings: the schematic with coil and contact, and the picture of the contact in every state.
+"""
 
 from __future__ import annotations
 
@@ -10,8 +12,13 @@ from latchcore.design.report import StageResult, State
 from latchcore.document.models import Channel
 
 
-def contact(c: Canvas, x: float, y: float, closed: bool, changeover: bool = True, no_label: str = "NO") -> None:
-    """A changeover contact: common at the left, NC above, NO below at the right; the arm lies where it lies."""
+def contact(
+    c: Canvas, x: float, y: float, closed: bool, changeover: bool = True, no_label: str = "NO"
+) -> None:
+    """
+    A changeover contact: common at the left, NC above, NO below at the right; the arm lies where it
+    lies.
+    """
     c.add("circle", "joint", cx=x - 26, cy=y, r=3)
     c.add("circle", "body", cx=x + 22, cy=y + 12, r=3)
     c.text(x + 22, y + 28, no_label, "note", "middle")
@@ -21,8 +28,16 @@ def contact(c: Canvas, x: float, y: float, closed: bool, changeover: bool = True
     c.line((x - 26, y), (x + 20, y + 10 if closed else y - 10), css="ink heavy")
 
 
-def coil_side(c: Canvas, result: StageResult, channel: Channel, frame: float = 220, label: tuple[float, float] = (404, 90)) -> None:
-    """Pin, transistor and coil at the left, the barrier beside the coil, the relay's frame so wide."""
+def coil_side(
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    frame: float = 220,
+    label: tuple[float, float] = (404, 90),
+) -> None:
+    """
+    Pin, transistor and coil at the left, the barrier beside the coil, the relay's frame so wide.
+    """
     k1, q1, r2, r6 = (named(result, channel, ref) for ref in ("K1", "Q1", "R2", "R6"))
     coil, switch = k1.terminals["1"], k1.terminals["2"]
     control = q1.terminals.get("B") or q1.terminals["G"]
@@ -30,7 +45,9 @@ def coil_side(c: Canvas, result: StageResult, channel: Channel, frame: float = 2
         rail_line(c, coil, f"coil rail   coil {result.live['coil']}", 24, 214, 38, fused=False)
     else:
         rail_line(c, r6.terminals["1"], "", 24, 32, 38, fused=False)
-        c.text(96, 28, f"coil rail   coil {result.live['coil']}", "strong", data_node=r6.terminals["1"])
+        c.text(
+            96, 28, f"coil rail   coil {result.live['coil']}", "strong", data_node=r6.terminals["1"]
+        )
         hold_at(c, result, channel, 60, 38)
         c.wire(coil, (88, 38), (214, 38))
     series = named(result, channel, "R1") or named(result, channel, "W1")
@@ -56,23 +73,63 @@ def coil_side(c: Canvas, result: StageResult, channel: Channel, frame: float = 2
     c.close()
     c.wire(coil, (200, 38), (200, 74))
     c.dot(coil, 200, 38)
-    clamp_at(c, result, channel, 74 if r6 is None else 108, (coil, 38), (switch, 168), 200, notes=r6 is None)
+    clamp_at(
+        c,
+        result,
+        channel,
+        74 if r6 is None else 108,
+        (coil, 38),
+        (switch, 168),
+        200,
+        notes=r6 is None,
+    )
 
 
-def relay_plan(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
-    """A coil on its transistor at the left, the contact in the load's circuit at the right, the barrier between."""
+def relay_plan(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
+    """
+    A coil on its transistor at the left, the contact in the load's circuit at the right, the
+    barrier between.
+    """
     coil_side(c, result, channel)
-    contact_side(c, result, channel, symbol, rail_text, 316, 108, "changeover" in named(result, channel, "K1").value)
+    contact_side(
+        c,
+        result,
+        channel,
+        symbol,
+        rail_text,
+        316,
+        108,
+        "changeover" in named(result, channel, "K1").value,
+    )
 
 
-def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str, x: float, y: float, changeover: bool) -> None:
-    """The load's circuit at the right: the contact at (x, y) in the feed, in the return, or in both."""
+def contact_side(
+    c: Canvas,
+    result: StageResult,
+    channel: Channel,
+    symbol: str,
+    rail_text: str,
+    x: float,
+    y: float,
+    changeover: bool,
+) -> None:
+    """
+    The load's circuit at the right: the contact at (x, y) in the feed, in the return, or in both.
+    """
     k1, load = named(result, channel, "K1"), named(result, channel, "LOAD")
     closed = "NC" in k1.terminals
-    com, far, back = k1.terminals["COM"], k1.terminals["NC" if closed else "NO"], load.terminals["-"]
+    com, far, back = (
+        k1.terminals["COM"],
+        k1.terminals["NC" if closed else "NO"],
+        load.terminals["-"],
+    )
     plus, breaks = load.terminals["+"], result.contact.breaks
     feed = plus if breaks in ("neutral", "earth") else com
-    rail_line(c, feed, "from the switch in series" if feed.endswith(".SW") else rail_text, 280, 506, 38)
+    rail_line(
+        c, feed, "from the switch in series" if feed.endswith(".SW") else rail_text, 280, 506, 38
+    )
     if breaks in ("neutral", "earth"):
         c.wire(feed, (396, 38), (396, 170))
         c.dot(feed, 396, 38)
@@ -84,7 +141,12 @@ def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
         c.close()
         c.wire(feed, (x - 26, y), (x - 46, y), (x - 46, 54), (x, 54), (x, 38))
         c.dot(feed, x, 38)
-        c.wire(far, (x + 25, y - 12 if closed else y + 12), (396, y - 12 if closed else y + 12), (396, 170))
+        c.wire(
+            far,
+            (x + 25, y - 12 if closed else y + 12),
+            (396, y - 12 if closed else y + 12),
+            (396, 170),
+        )
     load_at(c, result, channel, symbol, 396, 204, below=54 if breaks in ("live", "earth") else 0)
     if breaks in ("live", "earth"):
         c.wire(back, (396, 238), (396, 300))
@@ -107,7 +169,9 @@ def contact_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, 
 
 
 def _load_clamp(c: Canvas, result: StageResult, channel: Channel, fed: str, back: str) -> None:
-    part = next((p for ref in ("D3", "Z1", "Z2") if (p := named(result, channel, ref)) is not None), None)
+    part = next(
+        (p for ref in ("D3", "Z1", "Z2") if (p := named(result, channel, ref)) is not None), None
+    )
     if part is None:
         return
     c.wire(fed, (396, 160), (450, 160), (450, 176))
@@ -136,7 +200,10 @@ def state_picture(state: State, result: StageResult) -> str:
     energised = state.load == "on"
     inverted = bool(result.contact.inverts)
     on = energised != inverted
-    words = f"{state.title}: coil {'energised' if energised else 'at rest'}, load {'on' if on else 'off'}"
+    words = (
+        f"{state.title}: coil {'energised' if energised else 'at rest'}, load"
+        f" {'on' if on else 'off'}"
+    )
     if state.load == "undecided":
         words = f"{state.title}: nothing decides the coil"
     c = Canvas(150, 92, words, css="drawing relay-state")

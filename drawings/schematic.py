@@ -46,7 +46,9 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     return canvas.svg()
 
 
-def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+def _low_side(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
     find = lambda ref: named(result, channel, ref)  # noqa: E731
     load, transistor, series, pull = find("LOAD"), find("Q1"), find("R1"), find("R2")
     control = transistor.terminals.get("B") or transistor.terminals["G"]
@@ -89,14 +91,22 @@ def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
     c.text(x_q + 24, y + 24, title, "note")
     c.close()
     letter = "V_GS" if transistor.kind == "nmos" else "V_BE"
-    c.text(x_control + 14, y - 34, f"{letter} {result.live['base']}", "live", "end", data_node=control)
+    c.text(
+        x_control + 14, y - 34, f"{letter} {result.live['base']}", "live", "end", data_node=control
+    )
     c.text(x_q + 24, y - 14, result.live["switch"], "live", data_node=switch)
     c.wire("0V", (x_load, y + 34), (x_load, y + 88))
     symbols.ground(c, x_load, y + 88)
     c.wire(switch, (x_load, 168), (x_load, y - 34))
     begin(c, load)
     symbols.load(c, x_load, 112, symbol)
-    c.text(x_load - 34, 104, channel.name if len(channel.name) < 26 else channel.name[:25] + "…", "strong", "end")
+    c.text(
+        x_load - 34,
+        104,
+        channel.name if len(channel.name) < 26 else channel.name[:25] + "…",
+        "strong",
+        "end",
+    )
     c.text(x_load - 34, 122, f"≤ {result.live['load']}", "live", "end")
     c.text(x_load - 34, 138, result.live["volts"], "live", "end")
     c.close()
@@ -122,7 +132,9 @@ def _low_side(c: Canvas, result: StageResult, channel: Channel, symbol: str, rai
     _clamp(c, result, find, rail, switch, x_load, y)
 
 
-def _clamp(c: Canvas, result: StageResult, find, rail: str, switch: str, x_load: float, y: float) -> None:
+def _clamp(
+    c: Canvas, result: StageResult, find, rail: str, switch: str, x_load: float, y: float
+) -> None:
     diode, zener = find("D1"), find("D2")
     x = 372
     if diode:
@@ -197,4 +209,12 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
         symbols.ground(c, x_load, place + 52)
 
 
-PLANS = {"direct_pin": _direct, **plans.PLANS, **line_plans.PLANS, **mains_plans.PLANS, "relay_contact": relay.relay_plan, "relay_module": module.module_plan, "solid_module": module.module_plan}
+PLANS = {
+    "direct_pin": _direct,
+    **plans.PLANS,
+    **line_plans.PLANS,
+    **mains_plans.PLANS,
+    "relay_contact": relay.relay_plan,
+    "relay_module": module.module_plan,
+    "solid_module": module.module_plan,
+}

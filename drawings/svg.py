@@ -1,4 +1,7 @@
-"""A small canvas that writes SVG; every value that came from a person is escaped here and nowhere else."""
+"""
+A small canvas that writes SVG; every value that came from a person is escaped here and nowhere
+else.
+"""
 
 from __future__ import annotations
 
@@ -8,6 +11,10 @@ from html import escape
 def number(value: float) -> str:
     """A coordinate to a tenth."""
     return f"{value:.1f}".rstrip("0").rstrip(".")
+
+
+#: A picture that fills its box whatever its own shape.
+STRETCHED = ' preserveAspectRatio="none"'
 
 
 class Canvas:
@@ -22,8 +29,22 @@ class Canvas:
     True
     """
 
-    def __init__(self, width: float, height: float, title: str, description: str = "", css: str = "drawing", stretch: bool = False):
-        self.width, self.height, self.title, self.description, self.css = width, height, title, description, css
+    def __init__(
+        self,
+        width: float,
+        height: float,
+        title: str,
+        description: str = "",
+        css: str = "drawing",
+        stretch: bool = False,
+    ):
+        self.width, self.height, self.title, self.description, self.css = (
+            width,
+            height,
+            title,
+            description,
+            css,
+        )
         self.stretch = stretch
         self.pieces: list[str] = []
         self.hazardous = False
@@ -31,8 +52,11 @@ class Canvas:
 
     def add(self, tag: str, css: str = "", **attributes) -> None:
         """One shape; underscores in attribute names become hyphens."""
-        given = "".join(f' {key.rstrip("_").replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
-        self.pieces.append(f'<{tag}{f" class={chr(34)}{css}{chr(34)}" if css else ""}{given}/>')
+        given = "".join(
+            f' {key.rstrip("_").replace("_", "-")}="{escape(str(value))}"'
+            for key, value in attributes.items()
+        )
+        self.pieces.append(f"<{tag}{f' class={chr(34)}{css}{chr(34)}' if css else ''}{given}/>")
 
     def line(self, *points: tuple[float, float], css: str = "ink", **attributes) -> None:
         """A line through points."""
@@ -47,7 +71,10 @@ class Canvas:
     def number_wires(self, numbers: dict[str, int]) -> None:
         """Put a node's number on its longest run of wire, where there is room for one."""
         for node, n in numbers.items():
-            runs = sorted(self.runs.get(node, ()), key=lambda r: -(abs(r[1][0] - r[0][0]) + abs(r[1][1] - r[0][1])))
+            runs = sorted(
+                self.runs.get(node, ()),
+                key=lambda r: -(abs(r[1][0] - r[0][0]) + abs(r[1][1] - r[0][1])),
+            )
             if not runs:
                 continue
             (x1, y1), (x2, y2) = runs[0]
@@ -59,16 +86,23 @@ class Canvas:
         """A joint where three wires of a node meet."""
         self.add("circle", "joint", cx=number(x), cy=number(y), r=3.2, data_node=node)
 
-    def text(self, x: float, y: float, words: str, css: str = "", anchor: str = "start", **attributes) -> None:
+    def text(
+        self, x: float, y: float, words: str, css: str = "", anchor: str = "start", **attributes
+    ) -> None:
         """Words at a place."""
-        extra = "".join(f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
+        extra = "".join(
+            f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items()
+        )
         self.pieces.append(
-            f'<text x="{number(x)}" y="{number(y)}" text-anchor="{anchor}" class="{css}"{extra}>{escape(words)}</text>'
+            f'<text x="{number(x)}" y="{number(y)}" text-anchor="{anchor}"'
+            f' class="{css}"{extra}>{escape(words)}</text>'
         )
 
     def open(self, css: str, **attributes) -> None:
         """Begin a group."""
-        extra = "".join(f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items())
+        extra = "".join(
+            f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items()
+        )
         self.pieces.append(f'<g class="{css}"{extra}>')
 
     def close(self) -> None:
@@ -77,8 +111,13 @@ class Canvas:
 
     def svg(self) -> str:
         """The whole element, named for those who do not see it."""
-        words = f"<title>{escape(self.title)}</title>" + (f"<desc>{escape(self.description)}</desc>" if self.description else "")
+        words = f"<title>{escape(self.title)}</title>" + (
+            f"<desc>{escape(self.description)}</desc>" if self.description else ""
+        )
         return (
-            f'<svg class="{self.css}"{" preserveAspectRatio=" + chr(34) + "none" + chr(34) if self.stretch else ""} viewBox="0 0 {number(self.width)} {number(self.height)}" role="img" '
-            f'xmlns="http://www.w3.org/2000/svg" aria-label="{escape(self.title)}">{words}{"".join(self.pieces)}</svg>'
+            "<svg"
+            f' class="{self.css}"{STRETCHED if self.stretch else ""}'
+            f' viewBox="0 0 {number(self.width)} {number(self.height)}" role="img"'
+            ' xmlns="http://www.w3.org/2000/svg"'
+            f' aria-label="{escape(self.title)}">{words}{"".join(self.pieces)}</svg>'
         )

@@ -40,7 +40,10 @@ def npn(c: Canvas, x: float, y: float) -> None:
 
 
 def nmos(c: Canvas, x: float, y: float) -> None:
-    """Gate at (x−30, y), drain at (x+14, y−34), source at (x+14, y+34); the arrow points to the channel."""
+    """
+    Gate at (x−30, y), drain at (x+14, y−34), source at (x+14, y+34); the arrow points to the
+    channel.
+    """
     _mosfet(c, x, y)
     c.line((x - 5, y), (x + 14, y), (x + 14, y + 13))
     c.add("path", "solid", d=f"M{x - 4} {y}l9 -4.5v9z")
@@ -85,8 +88,16 @@ def load(c: Canvas, x: float, y: float, kind: str) -> None:
         c.line((x, y - 22), (x, y + 22))
         for middle in many:
             size = 7 if kind == "strip" else 9
-            c.add("path", "solid", d=f"M{x - size} {y + middle - size}h{2 * size}l{-size} {2 * size - 2}z")
-            c.line((x - size - 1, y + middle + size - 2), (x + size + 1, y + middle + size - 2), css="ink heavy")
+            c.add(
+                "path",
+                "solid",
+                d=f"M{x - size} {y + middle - size}h{2 * size}l{-size} {2 * size - 2}z",
+            )
+            c.line(
+                (x - size - 1, y + middle + size - 2),
+                (x + size + 1, y + middle + size - 2),
+                css="ink heavy",
+            )
             for shift in (0, 6):
                 c.line((x + 12 + shift, y + middle - 2), (x + 20 + shift, y + middle - 10))
                 c.add("path", "solid", d=f"M{x + 21 + shift} {y + middle - 11}l-5 1.5 3.5 3.5z")
@@ -112,7 +123,10 @@ def pnp(c: Canvas, x: float, y: float) -> None:
 
 
 def pmos(c: Canvas, x: float, y: float) -> None:
-    """Gate at (x−30, y), source at (x+14, y−34), drain at (x+14, y+34); the arrow points away from the channel."""
+    """
+    Gate at (x−30, y), source at (x+14, y−34), drain at (x+14, y+34); the arrow points away from the
+    channel.
+    """
     _mosfet(c, x, y)
     c.line((x - 5, y), (x + 14, y), (x + 14, y - 13))
     c.add("path", "solid", d=f"M{x + 6} {y}l-9 -4.5v9z")
@@ -125,14 +139,20 @@ def darlington(c: Canvas, x: float, y: float, p: bool = False) -> None:
 
 
 def igbt(c: Canvas, x: float, y: float) -> None:
-    """Gate at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34); a gate bar before a transistor's."""
+    """
+    Gate at (x−30, y), collector at (x+14, y−34), emitter at (x+14, y+34); a gate bar before a
+    transistor's.
+    """
     npn(c, x, y)
     c.add("rect", "body", x=x - 13, y=y - 4, width=6, height=8)
     c.line((x - 13, y - 15), (x - 13, y + 15), css="ink")
 
 
 def coupler(c: Canvas, x: float, y: float) -> None:
-    """LED at the left between (x−30, y−30) and (x−30, y+30), transistor at the right between (x+30, y−30) and (x+30, y+30)."""
+    """
+    LED at the left between (x−30, y−30) and (x−30, y+30), transistor at the right between (x+30,
+    y−30) and (x+30, y+30).
+    """
     c.add("rect", "frame", x=x - 46, y=y - 26, width=92, height=52)
     c.line((x - 4, y - 26), (x - 4, y + 26), css="gap")
     c.line((x + 4, y - 26), (x + 4, y + 26), css="gap")
@@ -149,7 +169,9 @@ def coupler(c: Canvas, x: float, y: float) -> None:
 
 
 def pv_coupler(c: Canvas, x: float, y: float) -> None:
-    """LED at the left, a small generator at the right, plus at (x+30, y−30), minus at (x+30, y+30)."""
+    """
+    LED at the left, a small generator at the right, plus at (x+30, y−30), minus at (x+30, y+30).
+    """
     c.add("rect", "frame", x=x - 46, y=y - 26, width=92, height=52)
     c.line((x - 4, y - 26), (x - 4, y + 26), css="gap")
     c.line((x + 4, y - 26), (x + 4, y + 26), css="gap")
@@ -195,11 +217,18 @@ def varistor(c: Canvas, x: float, y: float) -> None:
 
 
 def own_ground(c: Canvas, x: float, y: float) -> None:
-    """A return that is not the board's 0 V: an open triangle, so that the two are never taken for one."""
+    """
+    A return that is not the board's 0 V: an open triangle, so that the two are never taken for one.
+    """
     c.add("path", "body", d=f"M{x - 11} {y}h22l-11 14z")
 
 
 TRANSISTORS = {
-    "npn": npn, "pnp": pnp, "nmos": nmos, "pmos": pmos, "igbt": igbt, "npn_darlington": darlington,
+    "npn": npn,
+    "pnp": pnp,
+    "nmos": nmos,
+    "pmos": pmos,
+    "igbt": igbt,
+    "npn_darlington": darlington,
     "pnp_darlington": lambda c, x, y: darlington(c, x, y, p=True),
-}  # fmt: skip
+}

@@ -1,4 +1,7 @@
-"""The five states drawn as strips: what the pin does above, what the load does below, column by column the same for all."""
+"""
+The five states drawn as strips: what the pin does above, what the load does below, column by column
+the same for all.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +26,10 @@ def _columns() -> list[float]:
 
 
 def _pin(c: Canvas, does: str, x: float, y: float) -> None:
-    """The pin's level: a line low or high, dashed where it only floats or is pulled, teeth where it pulses."""
+    """
+    The pin's level: a line low or high, dashed where it only floats or is pulled, teeth where it
+    pulses.
+    """
     high, low, middle = y + 2, y + 12, y + 7
     if does in ("low", "driven_low", "dead"):
         c.line((x, low), (x + CELL, low), css="gap" if does == "dead" else "ink")
@@ -37,9 +43,22 @@ def _pin(c: Canvas, does: str, x: float, y: float) -> None:
 
 
 def _load(c: Canvas, load: str, x: float, y: float, height: float) -> None:
-    c.add("rect", f"does {load}", x=number(x + 0.5), y=number(y), width=CELL - 1, height=number(height))
+    c.add(
+        "rect",
+        f"does {load}",
+        x=number(x + 0.5),
+        y=number(y),
+        width=CELL - 1,
+        height=number(height),
+    )
     if load == "undecided":
         c.line((x + 3, y + height - 1), (x + CELL - 3, y + 1), css="gap")
+
+
+def _unasked(row: Row) -> str:
+    """What a load does at moments nobody asked for it, in words."""
+    acts = [m for m in row.moments if m.load != "off" and not m.asked]
+    return ", ".join(f"{m.story}, {m.words}: {m.load}" for m in acts) or "quiet while nobody asks"
 
 
 def timeline_picture(rows: list[Row], times: dict[str, float], compare: bool = False) -> str:
@@ -56,8 +75,14 @@ def timeline_picture(rows: list[Row], times: dict[str, float], compare: bool = F
     """
     edges, tall = _columns(), 46 if compare else 32
     width, height = edges[-1] + CELL + 10, HEAD + len(rows) * tall + 8
-    said = "; ".join(f"{r.letter} {r.name}: {', '.join(f'{m.story}, {m.words}: {m.load}' for m in r.moments if m.load != 'off' and not m.asked) or 'quiet while nobody asks'}" for r in rows[:20])
-    c = Canvas(width, height, f"What {len(rows)} load{'s' * (len(rows) != 1)} do from power-on to a hung program", said, css="drawing timeline")
+    said = "; ".join(f"{r.letter} {r.name}: {_unasked(r)}" for r in rows[:20])
+    c = Canvas(
+        width,
+        height,
+        f"What {len(rows)} load{'s' * (len(rows) != 1)} do from power-on to a hung program",
+        said,
+        css="drawing timeline",
+    )
     last = None
     for (story, _, words), x in zip(COLUMNS, edges, strict=True):
         if story != last:
@@ -66,10 +91,27 @@ def timeline_picture(rows: list[Row], times: dict[str, float], compare: bool = F
             _wrapped(c, story, x, 10, count * CELL)
             last = story
         took = f", {show(times[words], 's')}" if words in times else ""
-        c.text(0, 0, {"later": "later", "before the program sets it": "before it is set", "rail up, board dead": "rail up first"}.get(words, words) + took, "note", "start", transform=f"translate({number(x + CELL / 2 + 3)} {HEAD - 4}) rotate(-62)")
+        c.text(
+            0,
+            0,
+            {
+                "later": "later",
+                "before the program sets it": "before it is set",
+                "rail up, board dead": "rail up first",
+            }.get(words, words)
+            + took,
+            "note",
+            "start",
+            transform=f"translate({number(x + CELL / 2 + 3)} {HEAD - 4}) rotate(-62)",
+        )
     for n, r in enumerate(rows):
         y = HEAD + n * tall
-        c.text(6, y + 18, _short(f"{r.letter} {r.name}".strip(), 19), "strong" if r.acts_unasked else "")
+        c.text(
+            6,
+            y + 18,
+            _short(f"{r.letter} {r.name}".strip(), 19),
+            "strong" if r.acts_unasked else "",
+        )
         _strip(c, r.moments, edges, y + 1, 11)
         if compare and r.other:
             c.text(6, y + 38, f"{'without' if r.pull else 'with'} the pull", "note")
@@ -78,7 +120,14 @@ def timeline_picture(rows: list[Row], times: dict[str, float], compare: bool = F
     return c.svg()
 
 
-def _strip(c: Canvas, moments: tuple[Moment, ...], edges: list[float], y: float, height: float, pin: bool = True) -> None:
+def _strip(
+    c: Canvas,
+    moments: tuple[Moment, ...],
+    edges: list[float],
+    y: float,
+    height: float,
+    pin: bool = True,
+) -> None:
     by_place = {}
     for m in moments:
         by_place.setdefault(m.story, []).append(m)
@@ -100,6 +149,8 @@ def _wrapped(c: Canvas, words: str, x: float, y: float, width: float) -> None:
         c.text(x, y + 10, words, "strong")
         return
     cut = words.split()
-    half = next(n for n in range(len(cut), 0, -1) if len(" ".join(cut[:n])) * 6.2 <= width + 8 or n == 1)
+    half = next(
+        n for n in range(len(cut), 0, -1) if len(" ".join(cut[:n])) * 6.2 <= width + 8 or n == 1
+    )
     c.text(x, y, " ".join(cut[:half]), "strong")
     c.text(x, y + 12, " ".join(cut[half:]), "strong")

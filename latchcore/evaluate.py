@@ -44,8 +44,10 @@ def evaluate(build: Build, catalogue: Catalogue | None = None) -> Report:
     --------
     >>> from latchcore.edits import apply
     >>> build = Build(name="Bench")
-    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
-    ...                    ("add_channel", {"kind": "relay_coil", "voltage": "5 V", "figure": "72 Ω"})]:
+    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail",
+    ...     {"voltage": "5 V", "rating": "2 A"}),
+    ...                    ("add_channel", {"kind": "relay_coil", "voltage": "5 V",
+    ...                    "figure": "72 Ω"})]:
     ...     build, _ = apply(build, name, args)
     >>> evaluate(build).channels[0].result.value("base_resistor").text
     '390'
@@ -65,7 +67,8 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     """
     What each channel's report rests on: itself, and all that stands around it.
 
-    Around it are the build without its channels, and of the others which pins they take, by which stage, and whether they
+    Around it are the build without its channels, and of the others which pins they take, by which
+    stage, and whether they
     break both poles ahead of a rail.
     """
     shared = build.model_dump_json(exclude={"channels", "name", "note", "serial"})
@@ -78,7 +81,8 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     """
     The same without looking whether the build is known already.
 
-    ``memory`` holds channels by their own content and that of everything around them, so that an edit of one channel
+    ``memory`` holds channels by their own content and that of everything around them, so that an
+    edit of one channel
     leaves the others as they were worked out; without it everything is worked out.
     """
     around = BuildContext(build, catalogue)
@@ -97,11 +101,22 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             net.extend(report.result.netlist)
         channels.append(report)
     told: list[Finding] = []
-    inputs = [guarded(lambda i=item: sense(around, i), InputReport(item.id, item.name, item.kind, ["figures"]), item.id, item.name, told) for item in build.inputs]
+    inputs = [
+        guarded(
+            lambda i=item: sense(around, i),
+            InputReport(item.id, item.name, item.kind, ["figures"]),
+            item.id,
+            item.name,
+            told,
+        )
+        for item in build.inputs
+    ]
     for item in inputs:
         net.extend(item.netlist)
     draws = [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws]
-    rails = guarded(lambda: rail_reports(around, uses, draws), None, "build", "Sums of the rails", told)
+    rails = guarded(
+        lambda: rail_reports(around, uses, draws), None, "build", "Sums of the rails", told
+    )
     if rails is None:
         rails = [RailReport.unworked(around, rail) for rail in build.rails]
     users: dict[str, list[str]] = {}
@@ -112,26 +127,61 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         for pin in filter(None, (item.pin, item.pin_two)):
             users.setdefault(pin, []).append(item.id)
     for rail in build.rails:
-        returns = guarded(lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told)
+        returns = guarded(
+            lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told
+        )
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": returns})
     if around.board:
         fed = build.rail(build.board_feed)
         feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
-        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **({"vdd": VDD} if net.at(VDD) else {}))
+        net.add(
+            "BOARD.0V",
+            "board",
+            around.board.title,
+            None,
+            gnd="0V",
+            **feed,
+            **({"vdd": VDD} if net.at(VDD) else {}),
+        )
     wanted = guarded(lambda: demands(build, around), [], "build", "What wants which line", told)
     checks = [
-        ("Lines of the board", lambda: board_checks.build(around, uses, wanted)), ("Packages", lambda: drive.build(around, uses)),
-        ("Supplies", lambda: supplies.build(around, rails)), ("Rails", lambda: rail_checks.build(around, rails, uses)),
-        ("Shared lines", lambda: routing.build(around, uses)), ("Mains", lambda: mains.build(around)),
-        ("Guards", lambda: guards.build(around)), ("Barriers", lambda: isolation.build(around, net)),
-        *((f"Checks of {item.name}", lambda i=item, r=sensed: sense_checks.findings(around, i, r, wanted)) for item, sensed in zip(build.inputs, inputs, strict=True)),
-    ]  # fmt: skip
-    found = [finding for what, check in checks for finding in guarded(lambda c=check: list(c()), [], "build", what, told)]
+        ("Lines of the board", lambda: board_checks.build(around, uses, wanted)),
+        ("Packages", lambda: drive.build(around, uses)),
+        ("Supplies", lambda: supplies.build(around, rails)),
+        ("Rails", lambda: rail_checks.build(around, rails, uses)),
+        ("Shared lines", lambda: routing.build(around, uses)),
+        ("Mains", lambda: mains.build(around)),
+        ("Guards", lambda: guards.build(around)),
+        ("Barriers", lambda: isolation.build(around, net)),
+        *(
+            (
+                f"Checks of {item.name}",
+                lambda i=item, r=sensed: sense_checks.findings(around, i, r, wanted),
+            )
+            for item, sensed in zip(build.inputs, inputs, strict=True)
+        ),
+    ]
+    found = [
+        finding
+        for what, check in checks
+        for finding in guarded(lambda c=check: list(c()), [], "build", what, told)
+    ]
     everything = [*told, *found, *(finding for report in channels for finding in report.findings)]
-    unanswered = sum(f.severity == "check" and record_of(f.check).must_be_answered for f in everything)
+    unanswered = sum(
+        f.severity == "check" and record_of(f.check).must_be_answered for f in everything
+    )
     return Report(
-        build.name, channels, rails, [*told, *found], net, users, sum(r.pin_current for _, r in uses), catalogue.version, inputs, unanswered
-    )  # fmt: skip
+        build.name,
+        channels,
+        rails,
+        [*told, *found],
+        net,
+        users,
+        sum(r.pin_current for _, r in uses),
+        catalogue.version,
+        inputs,
+        unanswered,
+    )
 
 
 def _worked(context: ChannelContext) -> ChannelReport:
@@ -140,7 +190,14 @@ def _worked(context: ChannelContext) -> ChannelReport:
         return _channel(context)
     except Exception as error:
         channel = context.channel
-        return ChannelReport(channel.id, "", channel.name, None, ["figures"], [unworked(channel.id, channel.name, error)])
+        return ChannelReport(
+            channel.id,
+            "",
+            channel.name,
+            None,
+            ["figures"],
+            [unworked(channel.id, channel.name, error)],
+        )
 
 
 def _channel(context: ChannelContext) -> ChannelReport:
@@ -150,7 +207,13 @@ def _channel(context: ChannelContext) -> ChannelReport:
         return report
     report.result = STAGES[channel.stage.kind].size(context)
     told: list[Finding] = []
-    for finding in guarded(lambda: channel_findings(context, report.result), [], channel.id, f"Checks of {channel.name}", told):
+    for finding in guarded(
+        lambda: channel_findings(context, report.result),
+        [],
+        channel.id,
+        f"Checks of {channel.name}",
+        told,
+    ):
         reason = channel.accepted.get(finding.check)
         if reason and finding.acceptable:
             report.accepted.append((finding, reason))
@@ -159,12 +222,16 @@ def _channel(context: ChannelContext) -> ChannelReport:
     if channel.pin is None:
         report.missing = ["pin"]
     # Last, so that every check of the channel alone still finds its rail where the stage put it.
-    guarded(lambda: fuse_in(context, report.result), None, channel.id, f"Fuse of {channel.name}", told)
+    guarded(
+        lambda: fuse_in(context, report.result), None, channel.id, f"Fuse of {channel.name}", told
+    )
     report.findings.extend(told)
     return report
 
 
-def evaluate_channel(build: Build, channel_id: str, catalogue: Catalogue) -> tuple[ChannelContext, StageResult] | None:
+def evaluate_channel(
+    build: Build, channel_id: str, catalogue: Catalogue
+) -> tuple[ChannelContext, StageResult] | None:
     """One channel alone, without findings; ``None`` while facts are missing."""
     channel = build.channel(channel_id)
     context = BuildContext(build, catalogue).channel(channel)

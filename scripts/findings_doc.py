@@ -1,4 +1,7 @@
-"""Prints docs/findings.md from the records of the findings: what each catches, why it matters, what mends it."""
+"""
+Prints docs/findings.md from the records of the findings: what each catches, why it matters, what
+mends it.
+"""
 
 from __future__ import annotations
 
@@ -12,10 +15,29 @@ from latchcore.findings.records import FAMILIES
 
 def text() -> str:
     """The whole document."""
-    lines = ["# Findings", "", "Made from the records in `latchcore/findings/records/` by `make docs`; the application shows the same under Findings.", ""]
+    lines = [
+        "# Findings",
+        "",
+        (
+            "Made from the records in `latchcore/findings/records/` by `make docs`; the application"
+            " shows the same under Findings."
+        ),
+        "",
+    ]
     for family in FAMILIES:
-        lines += [f"## {family.__doc__.strip().rstrip('.')}", "", "| id | catches | severity | why it matters | what is said where no single change mends it |", "|---|---|---|---|---|"]
-        lines += [f"| {r.id} | {r.catches} | {r.severity} | {r.why} | {r.advice} |" for r in family.RECORDS]
+        lines += [
+            f"## {family.__doc__.strip().rstrip('.')}",
+            "",
+            (
+                "| id | catches | severity | why it matters | what is said where no single change"
+                " mends it |"
+            ),
+            "|---|---|---|---|---|",
+        ]
+        lines += [
+            f"| {r.id} | {r.catches} | {r.severity} | {r.why} | {r.advice} |"
+            for r in family.RECORDS
+        ]
         lines.append("")
     return "\n".join(lines).rstrip() + "\n"
 

@@ -15,7 +15,8 @@ from playwright.sync_api import sync_playwright
 
 ROOT = Path(__file__).resolve().parent.parent
 SHOTS = ROOT / "docs" / "screenshots"
-#: File name, address within the demo build (None: the workbench; "vents:" within the build on relay modules), what to
+#: File name, address within the demo build (None: the workbench; "vents:" within the build on relay
+#: modules), what to
 #: open first, or which part of the page to bring to the top.
 VIEWS = [
     ("workbench", None, None),
@@ -47,7 +48,10 @@ def main() -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     server = subprocess.Popen(
-        [sys.executable, "manage.py", "demo"], cwd=ROOT, env={**os.environ, "PORT": str(port)}, stdout=subprocess.DEVNULL
+        [sys.executable, "manage.py", "demo"],
+        cwd=ROOT,
+        env={**os.environ, "PORT": str(port)},
+        stdout=subprocess.DEVNULL,
     )
     base = f"http://127.0.0.1:{port}"
     try:
@@ -59,18 +63,25 @@ def main() -> None:
                 time.sleep(0.1)
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(
-                executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-background-networking"]
+                executable_path=shutil.which("chromium"),
+                args=["--no-sandbox", "--disable-background-networking"],
             )
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(base)
-            build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute("href")
+            build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute(
+                "href"
+            )
             vents = page.get_by_role("link", name="Fernhouse vents").first.get_attribute("href")
             for name, where, opened in VIEWS:
                 if where and where.startswith("vents:"):
                     where = vents + where.removeprefix("vents:")
-                page.goto(base + ("/" if where is None else where if where.startswith("/") else build + where))
+                page.goto(
+                    base
+                    + ("/" if where is None else where if where.startswith("/") else build + where)
+                )
                 if opened and opened.startswith("."):
-                    # By the wheel: a picture taken right after a jump by script may be half painted.
+                    # By the wheel: a picture taken right after a jump by script may be half
+                    # painted.
                     page.mouse.move(560, 400)
                     page.mouse.wheel(0, page.locator(opened).first.bounding_box()["y"] - 16)
                     page.wait_for_timeout(400)

@@ -1,4 +1,6 @@
-"""Writes the demo builds from the edits a builder would make; run after the document format changed."""
+"""
+Writes the demo builds from the edits a builder would make; run after the document format changed.
+"""
 
 from pathlib import Path
 
@@ -11,126 +13,511 @@ DEMO = Path(__file__).resolve().parent.parent / "demo"
 
 THEATRE = [
     ("rename_build", {"name": "Hollyhock Marionettes"}),
-    ("set_conditions", {"note": "A table-top theatre for eight string puppets. One adapter under the stage, one radio board behind the backdrop."}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "A table-top theatre for eight string puppets. One adapter under the stage, one"
+                " radio board behind the backdrop."
+            )
+        },
+    ),
     ("set_board", {"board": "board-radio-3v3"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "5 A"}),
     ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
     ("set_board_feed", {"rail": "rail2"}),
-    ("add_channel", {"name": "Lantern strip", "kind": "led_strip", "voltage": "12 V", "figure": "1.2 A", "pin": "P25", "stage": "nmos_low_side"}),
+    (
+        "add_channel",
+        {
+            "name": "Lantern strip",
+            "kind": "led_strip",
+            "voltage": "12 V",
+            "figure": "1.2 A",
+            "pin": "P25",
+            "stage": "nmos_low_side",
+        },
+    ),
     ("set_switching", {"channel": "ch3", "pwm": "400 Hz", "duty": "60 %"}),
-    ("add_channel", {"name": "Trapdoor", "kind": "solenoid", "voltage": "12 V", "figure": "7.5 Ω", "pin": "P26", "stage": "nmos_low_side"}),
+    (
+        "add_channel",
+        {
+            "name": "Trapdoor",
+            "kind": "solenoid",
+            "voltage": "12 V",
+            "figure": "7.5 Ω",
+            "pin": "P26",
+            "stage": "nmos_low_side",
+        },
+    ),
     ("set_switching", {"channel": "ch4", "duty": "5 %", "longest_on": "0.6 s"}),
     ("set_setting", {"channel": "ch4", "clamp": "none"}),
-    ("add_channel", {"name": "Bell relay", "kind": "relay_coil", "voltage": "5 V", "figure": "72 Ω", "pin": "P27"}),
+    (
+        "add_channel",
+        {
+            "name": "Bell relay",
+            "kind": "relay_coil",
+            "voltage": "5 V",
+            "figure": "72 Ω",
+            "pin": "P27",
+        },
+    ),
     ("set_setting", {"channel": "ch5", "transistor": "npn-45v-500ma"}),
-    ("add_channel", {"name": "Moon lamp", "kind": "filament_lamp", "voltage": "12 V", "figure": "2 W", "pin": "P32", "stage": "nmos_low_side"}),
-    ("add_channel", {"name": "Thunder shutter", "kind": "solenoid", "voltage": "12 V", "figure": "400 mA", "pin": "P14"}),
-    ("add_channel", {"name": "Cue light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "P33", "rail": ""}),
+    (
+        "add_channel",
+        {
+            "name": "Moon lamp",
+            "kind": "filament_lamp",
+            "voltage": "12 V",
+            "figure": "2 W",
+            "pin": "P32",
+            "stage": "nmos_low_side",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Thunder shutter",
+            "kind": "solenoid",
+            "voltage": "12 V",
+            "figure": "400 mA",
+            "pin": "P14",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Cue light",
+            "kind": "indicator_led",
+            "voltage": "2 V",
+            "figure": "3 mA",
+            "pin": "P33",
+            "rail": "",
+        },
+    ),
     ("add_rail", {"voltage": "24 V", "name": "24 V curtain supply", "rating": "3 A"}),
-    ("set_rail", {"rail": "rail9", "resistance": "0.15 Ω", "wire_length": "3 m", "wire_area": "0.75 mm²"}),
-    ("add_channel", {"name": "Curtain motor", "kind": "dc_motor", "voltage": "24 V", "figure": "400 mA", "pin": "P16", "stage": "nmos_low_side", "rail": "rail9"}),
+    (
+        "set_rail",
+        {"rail": "rail9", "resistance": "0.15 Ω", "wire_length": "3 m", "wire_area": "0.75 mm²"},
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Curtain motor",
+            "kind": "dc_motor",
+            "voltage": "24 V",
+            "figure": "400 mA",
+            "pin": "P16",
+            "stage": "nmos_low_side",
+            "rail": "rail9",
+        },
+    ),
     ("set_load", {"channel": "ch10", "surge": "1.6 A", "surge_time": "300 ms"}),
     ("set_switching", {"channel": "ch10", "duty": "5 %", "longest_on": "12 s"}),
-    ("add_channel", {"name": "Star curtain", "kind": "led_strip", "voltage": "24 V", "figure": "600 mA", "pin": "P17", "stage": "nmos_low_side", "rail": "rail9"}),
+    (
+        "add_channel",
+        {
+            "name": "Star curtain",
+            "kind": "led_strip",
+            "voltage": "24 V",
+            "figure": "600 mA",
+            "pin": "P17",
+            "stage": "nmos_low_side",
+            "rail": "rail9",
+        },
+    ),
     ("set_switching", {"channel": "ch11", "pwm": "400 Hz", "duty": "50 %"}),
-    ("add_channel", {"name": "Rain tray valve", "kind": "solenoid", "voltage": "24 V", "figure": "250 mA", "pin": "P18", "stage": "nmos_low_side", "rail": "rail9"}),
+    (
+        "add_channel",
+        {
+            "name": "Rain tray valve",
+            "kind": "solenoid",
+            "voltage": "24 V",
+            "figure": "250 mA",
+            "pin": "P18",
+            "stage": "nmos_low_side",
+            "rail": "rail9",
+        },
+    ),
     ("set_load", {"channel": "ch12", "hazards": "water"}),
     ("set_switching", {"channel": "ch12", "duty": "10 %", "longest_on": "5 s"}),
-    ("add_channel", {"name": "Prompt light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "P19", "rail": ""}),
-    ("add_input", {"name": "Curtain ends", "kind": "end_pair", "rest": "closed", "lead_length": "2 m", "sampled": "5 ms"}),
+    (
+        "add_channel",
+        {
+            "name": "Prompt light",
+            "kind": "indicator_led",
+            "voltage": "2 V",
+            "figure": "3 mA",
+            "pin": "P19",
+            "rail": "",
+        },
+    ),
+    (
+        "add_input",
+        {
+            "name": "Curtain ends",
+            "kind": "end_pair",
+            "rest": "closed",
+            "lead_length": "2 m",
+            "sampled": "5 ms",
+        },
+    ),
     ("add_input", {"name": "House dimmer", "kind": "knob", "sampled": "50 ms"}),
-    ("add_input", {"name": "Prompt button", "kind": "button", "lead_length": "4 m", "sampled": "10 ms"}),
+    (
+        "add_input",
+        {"name": "Prompt button", "kind": "button", "lead_length": "4 m", "sampled": "10 ms"},
+    ),
     ("set_confirmation", {"channel": "ch10", "confirmed_by": "in14"}),
-    ("set_wire", {"channel": "ch3", "wire_length": "2.5 m", "wire_area": "0.75 mm²", "through": "two-way plug at the proscenium"}),
+    (
+        "set_wire",
+        {
+            "channel": "ch3",
+            "wire_length": "2.5 m",
+            "wire_area": "0.75 mm²",
+            "through": "two-way plug at the proscenium",
+        },
+    ),
     ("set_wire", {"channel": "ch10", "wire_length": "1.5 m", "wire_area": "0.5 mm²"}),
 ]
 FUSE = {"fuse_volts": "250 V", "fuse_for": "alternating", "fuse_breaking": "high"}
 DISCIPLINE = ("state_discipline", {key: "yes" for key in load_catalogue().discipline})
 THEATRE += [
     ("add_rail", {"voltage": "230 V", "name": "house line", "source": "mains", "rating": "10 A"}),
-    ("set_rail", {"rail": "rail17", "plug": "polarised", "plug_rating": "16 A", "fuse": "1.6 A", **FUSE, "wire_area": "0.75 mm²", "wire_length": "5 m"}),
-    ("add_channel", {"name": "House lamp", "kind": "filament_lamp", "voltage": "230 V", "figure": "60 W", "pin": "P21", "rail": "rail17", "stage": "triac_coupler"}),
+    (
+        "set_rail",
+        {
+            "rail": "rail17",
+            "plug": "polarised",
+            "plug_rating": "16 A",
+            "fuse": "1.6 A",
+            **FUSE,
+            "wire_area": "0.75 mm²",
+            "wire_length": "5 m",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "House lamp",
+            "kind": "filament_lamp",
+            "voltage": "230 V",
+            "figure": "60 W",
+            "pin": "P21",
+            "rail": "rail17",
+            "stage": "triac_coupler",
+        },
+    ),
     ("set_setting", {"channel": "ch18", "control": "phase"}),
-    ("add_channel", {"name": "Fog fan", "kind": "induction_motor", "voltage": "230 V", "figure": "40 W", "pin": "P22", "rail": "rail17", "stage": "relay_contact"}),
+    (
+        "add_channel",
+        {
+            "name": "Fog fan",
+            "kind": "induction_motor",
+            "voltage": "230 V",
+            "figure": "40 W",
+            "pin": "P22",
+            "rail": "rail17",
+            "stage": "relay_contact",
+        },
+    ),
     ("set_setting", {"channel": "ch19", "coil_rail": "rail2"}),
     ("set_switching", {"channel": "ch19", "duty": "10 %", "longest_on": "60 s"}),
     ("set_guards", {"channel": "ch19", "unattended": "no", "on_return": "stays_off"}),
-    ("add_input", {"name": "Zero of the house line", "kind": "zero_coupler", "rail": "rail17", "edge": "middle"}),
+    (
+        "add_input",
+        {
+            "name": "Zero of the house line",
+            "kind": "zero_coupler",
+            "rail": "rail17",
+            "edge": "middle",
+        },
+    ),
     DISCIPLINE,
 ]
 SEEDLINGS = [
     ("rename_build", {"name": "Seedling bench"}),
-    ("set_conditions", {"note": "A heat mat on mains under the seed trays, a thermostat in the soil, a fan: what a guarded mains build looks like when nothing is left open."}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "A heat mat on mains under the seed trays, a thermostat in the soil, a fan: what a"
+                " guarded mains build looks like when nothing is left open."
+            )
+        },
+    ),
     ("set_board", {"board": "board-8bit-5v-20"}),
     ("set_watchdog", {"watchdog": "yes"}),
     ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
     ("set_board_feed", {"rail": "rail1"}),
-    ("add_rail", {"voltage": "230 V", "name": "garden room socket", "source": "mains", "rating": "16 A"}),
-    ("set_rail", {"rail": "rail2", "plug": "reversible", "plug_rating": "16 A", "fuse": "0.8 A", **FUSE, "fuse_poles": "every", "wire_area": "0.75 mm²", "wire_length": "2 m"}),
-    ("add_input", {"name": "Soil thermostat", "kind": "micro_switch", "rest": "closed", "lead_length": "2 m", "sampled": "100 ms"}),
-    ("add_input", {"name": "Mat draws current", "kind": "sensor", "output": "open_collector", "sampled": "100 ms"}),
-    ("add_channel", {"name": "Heat mat", "kind": "heater", "voltage": "230 V", "figure": "100 W", "pin": "L12", "rail": "rail2", "stage": "relay_contact"}),
+    (
+        "add_rail",
+        {"voltage": "230 V", "name": "garden room socket", "source": "mains", "rating": "16 A"},
+    ),
+    (
+        "set_rail",
+        {
+            "rail": "rail2",
+            "plug": "reversible",
+            "plug_rating": "16 A",
+            "fuse": "0.8 A",
+            **FUSE,
+            "fuse_poles": "every",
+            "wire_area": "0.75 mm²",
+            "wire_length": "2 m",
+        },
+    ),
+    (
+        "add_input",
+        {
+            "name": "Soil thermostat",
+            "kind": "micro_switch",
+            "rest": "closed",
+            "lead_length": "2 m",
+            "sampled": "100 ms",
+        },
+    ),
+    (
+        "add_input",
+        {
+            "name": "Mat draws current",
+            "kind": "sensor",
+            "output": "open_collector",
+            "sampled": "100 ms",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Heat mat",
+            "kind": "heater",
+            "voltage": "230 V",
+            "figure": "100 W",
+            "pin": "L12",
+            "rail": "rail2",
+            "stage": "relay_contact",
+        },
+    ),
     ("set_setting", {"channel": "ch5", "coil_rail": "rail1", "breaks": "both"}),
     ("set_switching", {"channel": "ch5", "duty": "40 %", "longest_on": "30 s"}),
     ("set_confirmation", {"channel": "ch5", "confirmed_by": "in4"}),
-    ("set_guards", {"channel": "ch5", "unattended": "yes", "limit": "independent", "second_contactor": "yes", "on_return": "stays_off"}),
+    (
+        "set_guards",
+        {
+            "channel": "ch5",
+            "unattended": "yes",
+            "limit": "independent",
+            "second_contactor": "yes",
+            "on_return": "stays_off",
+        },
+    ),
     ("set_use", {"channel": "ch5", "cycles_per_day": "40"}),
     DISCIPLINE,
 ]
 #: Bells of the chime, the great one last: its striker takes most.
-BELLS = ("Ut", "Re", "Mi", "Fa", "Sol", "La", "Si", "Small do", "Quarter one", "Quarter two", "Quarter three")
+BELLS = (
+    "Ut",
+    "Re",
+    "Mi",
+    "Fa",
+    "Sol",
+    "La",
+    "Si",
+    "Small do",
+    "Quarter one",
+    "Quarter two",
+    "Quarter three",
+)
 CHIME = [
     ("rename_build", {"name": "Stairwell chime"}),
-    ("set_conditions", {"note": "A clock for a stairwell: twelve bells, one striker each, and a lit dial. A one-shot ends every stroke in hardware; the great bell still lacks its own."}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "A clock for a stairwell: twelve bells, one striker each, and a lit dial. A"
+                " one-shot ends every stroke in hardware; the great bell still lacks its own."
+            )
+        },
+    ),
     ("set_board", {"board": "board-8bit-5v-70"}),
     ("set_watchdog", {"watchdog": "yes"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V strikers", "rating": "10 A"}),
     ("add_rail", {"voltage": "9 V", "name": "9 V board", "rating": "1 A"}),
     ("set_board_feed", {"rail": "rail2"}),
-    ("set_rail", {"rail": "rail1", "wire_length": "1 m", "wire_area": "1.5 mm²", "resistance": "30 mΩ", "fuse": "10 A"}),
+    (
+        "set_rail",
+        {
+            "rail": "rail1",
+            "wire_length": "1 m",
+            "wire_area": "1.5 mm²",
+            "resistance": "30 mΩ",
+            "fuse": "10 A",
+        },
+    ),
 ]
 for n, bell in enumerate((*BELLS, "Great bell")):
     great = bell == "Great bell"
     CHIME += [
-        ("add_channel", {"name": bell, "kind": "solenoid", "voltage": "12 V", "figure": "12 Ω" if great else "30 Ω", "stage": "nmos_low_side", "rail": "rail1", "pin": f"L{24 + n}"}),
-        ("set_load", {"channel": f"ch{n + 3}", "longest_rated": "300 ms", "cut_off": "" if great else "200 ms"}),
+        (
+            "add_channel",
+            {
+                "name": bell,
+                "kind": "solenoid",
+                "voltage": "12 V",
+                "figure": "12 Ω" if great else "30 Ω",
+                "stage": "nmos_low_side",
+                "rail": "rail1",
+                "pin": f"L{24 + n}",
+            },
+        ),
+        (
+            "set_load",
+            {
+                "channel": f"ch{n + 3}",
+                "longest_rated": "300 ms",
+                "cut_off": "" if great else "200 ms",
+            },
+        ),
         ("set_switching", {"channel": f"ch{n + 3}", "duty": "1 %", "longest_on": "60 ms"}),
-        ("set_wire", {"channel": f"ch{n + 3}", "wire_length": f"{0.6 + 0.2 * n:.1f} m", "wire_area": "1 mm²"}),
+        (
+            "set_wire",
+            {
+                "channel": f"ch{n + 3}",
+                "wire_length": f"{0.6 + 0.2 * n:.1f} m",
+                "wire_area": "1 mm²",
+            },
+        ),
     ]
 CHIME += [
-    ("add_channel", {"name": "Dial light", "kind": "led_strip", "voltage": "12 V", "figure": "300 mA", "stage": "nmos_low_side", "rail": "rail1", "pin": "L3"}),
+    (
+        "add_channel",
+        {
+            "name": "Dial light",
+            "kind": "led_strip",
+            "voltage": "12 V",
+            "figure": "300 mA",
+            "stage": "nmos_low_side",
+            "rail": "rail1",
+            "pin": "L3",
+        },
+    ),
     ("set_switching", {"channel": "ch15", "pwm": "400 Hz", "duty": "40 %"}),
     ("add_input", {"name": "Hour reed", "kind": "reed", "lead_length": "3 m", "sampled": "2 ms"}),
-    ("add_input", {"name": "Silence button", "kind": "button", "lead_length": "1 m", "sampled": "10 ms"}),
+    (
+        "add_input",
+        {"name": "Silence button", "kind": "button", "lead_length": "1 m", "sampled": "10 ms"},
+    ),
 ]
 SOUND = [
     ("rename_build", {"name": "Potting bench valve"}),
-    ("set_conditions", {"note": "Two channels and nothing to mend: what a settled build looks like."}),
+    (
+        "set_conditions",
+        {"note": "Two channels and nothing to mend: what a settled build looks like."},
+    ),
     ("set_board", {"board": "board-8bit-5v-20"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "1.5 A"}),
     ("set_board_feed", {"rail": "rail1"}),
     ("set_watchdog", {"watchdog": "yes"}),
-    ("add_channel", {"name": "Mist relay", "kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω", "pin": "L4"}),
-    ("add_channel", {"name": "Ready light", "kind": "indicator_led", "voltage": "2 V", "figure": "3 mA", "pin": "L7", "rail": ""}),
-    ("add_input", {"name": "Mist button", "kind": "button", "lead_length": "80 cm", "sampled": "10 ms"}),
+    (
+        "add_channel",
+        {
+            "name": "Mist relay",
+            "kind": "relay_coil",
+            "voltage": "12 V",
+            "figure": "400 Ω",
+            "pin": "L4",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Ready light",
+            "kind": "indicator_led",
+            "voltage": "2 V",
+            "figure": "3 mA",
+            "pin": "L7",
+            "rail": "",
+        },
+    ),
+    (
+        "add_input",
+        {"name": "Mist button", "kind": "button", "lead_length": "80 cm", "sampled": "10 ms"},
+    ),
 ]
 VENTS = [
     ("rename_build", {"name": "Fernhouse vents"}),
-    ("set_conditions", {"note": "A damp little glasshouse: bought relay boards for the vents and the warming mat, one bare relay for the lamps.", "ambient": "35 °C", "place": "damp"}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "A damp little glasshouse: bought relay boards for the vents and the warming mat,"
+                " one bare relay for the lamps."
+            ),
+            "ambient": "35 °C",
+            "place": "damp",
+        },
+    ),
     ("set_board", {"board": "board-radio-3v3"}),
     ("add_rail", {"voltage": "12 V", "name": "12 V adapter", "rating": "8 A"}),
     ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V board and coils", "rating": "2 A"}),
     ("set_board_feed", {"rail": "rail2"}),
-    ("add_channel", {"name": "Warming mat", "kind": "heater", "voltage": "12 V", "figure": "2 A", "pin": "P25", "rail": "rail1", "stage": "relay_module"}),
+    (
+        "add_channel",
+        {
+            "name": "Warming mat",
+            "kind": "heater",
+            "voltage": "12 V",
+            "figure": "2 A",
+            "pin": "P25",
+            "rail": "rail1",
+            "stage": "relay_module",
+        },
+    ),
     ("set_setting", {"channel": "ch3", "module": "module-5v-low-plain", "coil_rail": "rail2"}),
-    ("add_channel", {"name": "Grow lamps", "kind": "led_strip", "voltage": "12 V", "figure": "1.5 A", "pin": "P26", "rail": "rail1", "stage": "relay_contact"}),
+    (
+        "add_channel",
+        {
+            "name": "Grow lamps",
+            "kind": "led_strip",
+            "voltage": "12 V",
+            "figure": "1.5 A",
+            "pin": "P26",
+            "rail": "rail1",
+            "stage": "relay_contact",
+        },
+    ),
     ("set_setting", {"channel": "ch4", "relay": "relay-5v-10a", "coil_rail": "rail2"}),
-    ("add_channel", {"name": "Roof vent", "kind": "solenoid", "voltage": "12 V", "figure": "600 mA", "pin": "P27", "rail": "rail1", "stage": "relay_module"}),
+    (
+        "add_channel",
+        {
+            "name": "Roof vent",
+            "kind": "solenoid",
+            "voltage": "12 V",
+            "figure": "600 mA",
+            "pin": "P27",
+            "rail": "rail1",
+            "stage": "relay_module",
+        },
+    ),
     ("set_setting", {"channel": "ch5", "module": "module-5v-high", "coil_rail": "rail2"}),
     ("set_use", {"channel": "ch5", "cycles_per_day": "40"}),
     ("add_machine", {"name": "Old propagator"}),
-    ("set_machine", {"machine": "m6", "untouched": "Its lamp comes on a second after its own button is pressed, and goes off by a second press.", "stores_high_voltage": "no",
-                     "button.exists": "yes", "button.supply": "isolated_low", "supply_side.exists": "yes", "supply_side.supply": "mains", "inside.exists": "yes", "inside.supply": "unknown", "inside.opens": "yes"}),
+    (
+        "set_machine",
+        {
+            "machine": "m6",
+            "untouched": (
+                "Its lamp comes on a second after its own button is pressed, and goes off by a"
+                " second press."
+            ),
+            "stores_high_voltage": "no",
+            "button.exists": "yes",
+            "button.supply": "isolated_low",
+            "supply_side.exists": "yes",
+            "supply_side.supply": "mains",
+            "inside.exists": "yes",
+            "inside.supply": "unknown",
+            "inside.opens": "yes",
+        },
+    ),
 ]
 
 
@@ -143,5 +530,11 @@ def made(edits) -> Build:
 
 
 if __name__ == "__main__":
-    for file, edits in (("hollyhock-marionettes", THEATRE), ("potting-bench-valve", SOUND), ("stairwell-chime", CHIME), ("seedling-bench", SEEDLINGS), ("fernhouse-vents", VENTS)):
+    for file, edits in (
+        ("hollyhock-marionettes", THEATRE),
+        ("potting-bench-valve", SOUND),
+        ("stairwell-chime", CHIME),
+        ("seedling-bench", SEEDLINGS),
+        ("fernhouse-vents", VENTS),
+    ):
         (DEMO / f"{file}.json").write_text(write_build(made(edits)), encoding="utf-8")

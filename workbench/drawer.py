@@ -1,4 +1,7 @@
-"""The parts drawer as the core sees it: the generic catalogue with the user's own parts laid over it, and what is in stock."""
+"""
+The parts drawer as the core sees it: the generic catalogue with the user's own parts laid over it,
+and what is in stock.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +24,9 @@ _HELD: ContextVar[Catalogue | None] = ContextVar("catalogue of this answer", def
 
 @contextmanager
 def held_catalogue() -> Iterator[None]:
-    """Ask the drawer once for all of one answer; only where the answer changes nothing in the drawer."""
+    """
+    Ask the drawer once for all of one answer; only where the answer changes nothing in the drawer.
+    """
     token = _HELD.set(catalogue())
     try:
         yield
@@ -31,15 +36,21 @@ def held_catalogue() -> Iterator[None]:
 
 def catalogue() -> Catalogue:
     """
-    The catalogue with the drawer as it is now; the same object while nothing in the drawer has changed.
+    The catalogue with the drawer as it is now; the same object while nothing in the drawer has
+    changed.
 
-    A part whose figures cannot be read is left out of it: the drawer names it, and nothing else hangs on it.
+    A part whose figures cannot be read is left out of it: the drawer names it, and nothing else
+    hangs on it.
     """
     held = _HELD.get()
     if held is not None:
         return held
 
-    rows = StockPart.objects.filter(binned=None).order_by("key").values_list("key", "family", "figures", "value", "quantity")
+    rows = (
+        StockPart.objects.filter(binned=None)
+        .order_by("key")
+        .values_list("key", "family", "figures", "value", "quantity")
+    )
     return _laid_over(json.dumps(list(rows)))
 
 
@@ -59,8 +70,18 @@ def _laid_over(text: str) -> Catalogue:
                 continue
         if quantity:
             held.add(key)
-    version = hashlib.sha256((generic.version + text).encode()).hexdigest()[:12] if rows else generic.version
-    return replace(generic, parts=parts, raw=raw, version=version, stock=Stock(frozenset(resistors), frozenset(held)))
+    version = (
+        hashlib.sha256((generic.version + text).encode()).hexdigest()[:12]
+        if rows
+        else generic.version
+    )
+    return replace(
+        generic,
+        parts=parts,
+        raw=raw,
+        version=version,
+        stock=Stock(frozenset(resistors), frozenset(held)),
+    )
 
 
 def trouble_with(figures: dict) -> str | None:

@@ -18,13 +18,55 @@ from workbench.keeping import starting
 LOG = logging.getLogger("zinc_latch.faults")
 #: What the database says of its disk, and what that means here.
 DISK = {
-    "full": ("The disk is full", "Nothing was changed, and what was there is whole. Make room on the disk that holds the data, then send it again."),
-    "readonly": ("The data cannot be written", "Nothing was changed. The data directory or a file in it is read-only, or belongs to somebody else; give this user the right to write there."),
-    "unable to open": ("The data cannot be opened", "The data directory is gone or cannot be entered. Look at the directory that ZINC_LATCH_DATA names, then start again."),
-    "locked": ("The data is busy", "Another program holds the database, perhaps a second server on the same data. Nothing was changed; try again in a moment."),
-    "malformed": ("The database is damaged", "Nothing more is written to it. Stop the program, then bring back a copy: “manage.py restore FILE”; copies lie in the data directory under copies/."),
-    "not a database": ("The database is damaged", "Nothing more is written to it. Stop the program, then bring back a copy: “manage.py restore FILE”; copies lie in the data directory under copies/."),
-    "disk i/o": ("The disk does not answer", "Reading or writing failed below the program. Look at the disk; nothing was changed that was acknowledged."),
+    "full": (
+        "The disk is full",
+        (
+            "Nothing was changed, and what was there is whole. Make room on the disk that holds the"
+            " data, then send it again."
+        ),
+    ),
+    "readonly": (
+        "The data cannot be written",
+        (
+            "Nothing was changed. The data directory or a file in it is read-only, or belongs to"
+            " somebody else; give this user the right to write there."
+        ),
+    ),
+    "unable to open": (
+        "The data cannot be opened",
+        (
+            "The data directory is gone or cannot be entered. Look at the directory that"
+            " ZINC_LATCH_DATA names, then start again."
+        ),
+    ),
+    "locked": (
+        "The data is busy",
+        (
+            "Another program holds the database, perhaps a second server on the same data. Nothing"
+            " was changed; try again in a moment."
+        ),
+    ),
+    "malformed": (
+        "The database is damaged",
+        (
+            "Nothing more is written to it. Stop the program, then bring back a copy: “manage.py"
+            " restore FILE”; copies lie in the data directory under copies/."
+        ),
+    ),
+    "not a database": (
+        "The database is damaged",
+        (
+            "Nothing more is written to it. Stop the program, then bring back a copy: “manage.py"
+            " restore FILE”; copies lie in the data directory under copies/."
+        ),
+    ),
+    "disk i/o": (
+        "The disk does not answer",
+        (
+            "Reading or writing failed below the program. Look at the disk; nothing was changed"
+            " that was acknowledged."
+        ),
+    ),
 }
 
 
@@ -46,7 +88,10 @@ def disk_trouble(error: BaseException) -> tuple[str, str] | None:
 
 
 class Guard:
-    """Before anything is shown: a damaged database is not written to; after a change: the copy of the day is made."""
+    """
+    Before anything is shown: a damaged database is not written to; after a change: the copy of the
+    day is made.
+    """
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -54,7 +99,11 @@ class Guard:
     def __call__(self, request):
         damage = starting.DAMAGE
         if damage:
-            page = {"title": "The database is damaged", "message": starting.what_to_do(damage), "plain": True}
+            page = {
+                "title": "The database is damaged",
+                "message": starting.what_to_do(damage),
+                "plain": True,
+            }
             return render(request, "error.html", page, status=503)
         response = self.get_response(request)
         if request.method == "POST" and response.status_code < 400:
@@ -77,14 +126,30 @@ class Faults:
             return None
         if (said := disk_trouble(error)) is not None:
             LOG.error("%s at %s", said[0], in_one_line(request.path), exc_info=error)
-            return render(request, "error.html", {"title": said[0], "message": said[1]}, status=507 if "full" in said[0] else 503)
+            return render(
+                request,
+                "error.html",
+                {"title": said[0], "message": said[1]},
+                status=507 if "full" in said[0] else 503,
+            )
         number = note_fault(request, error)
-        message = f"This is fault {number}; the log holds it under that number. The build is as it was before."
-        return render(request, "error.html", {"title": "Something broke in the program", "message": message, "number": number}, status=500)
+        message = (
+            f"This is fault {number}; the log holds it under that number. The build is as it was"
+            " before."
+        )
+        return render(
+            request,
+            "error.html",
+            {"title": "Something broke in the program", "message": message, "number": number},
+            status=500,
+        )
 
 
 def fresh_pages(get_response):
-    """Pages are never taken from a cache, so that the back button shows the build as it is now; HEAD has no body."""
+    """
+    Pages are never taken from a cache, so that the back button shows the build as it is now; HEAD
+    has no body.
+    """
 
     def answer(request):
         response = get_response(request)

@@ -1,4 +1,6 @@
-"""Builds with their revisions; the drawer with its steps; what is ticked and what was photographed."""
+"""
+Builds with their revisions; the drawer with its steps; what is ticked and what was photographed.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ class Unreadable(Refusal):
 
 
 class Build(models.Model):
-    """A build; ``head`` is the revision that counts now, ``version`` rises with every move of it."""
+    """
+    A build; ``head`` is the revision that counts now, ``version`` rises with every move of it.
+    """
 
     name = models.CharField(max_length=60)
     head = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
@@ -71,8 +75,12 @@ class Revision(models.Model):
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    parent = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="children")
-    base = models.ForeignKey("self", null=True, on_delete=models.DO_NOTHING, related_name="+", db_index=False)
+    parent = models.ForeignKey(
+        "self", null=True, on_delete=models.SET_NULL, related_name="children"
+    )
+    base = models.ForeignKey(
+        "self", null=True, on_delete=models.DO_NOTHING, related_name="+", db_index=False
+    )
     body = models.BinaryField()
     action = models.CharField(max_length=40)
     summary = models.CharField(max_length=300)
@@ -96,7 +104,10 @@ class Revision(models.Model):
         return json.loads(self.text)
 
     def read(self) -> Document:
-        """The document as a build, upgraded where an older program wrote it; raises :class:`Unreadable`."""
+        """
+        The document as a build, upgraded where an older program wrote it; raises
+        :class:`Unreadable`.
+        """
         try:
             return open_document(self.stored)
         except ValidationError as error:
@@ -108,13 +119,17 @@ class Revision(models.Model):
 
 class Verdict(models.Model):
     """
-    What was found of a revision, so that a list need not work it out: renewed when the program changes.
+    What was found of a revision, so that a list need not work it out: renewed when the program
+    changes.
 
-    ``counts`` by severity; ``trouble`` says why it could not be worked out; ``uses`` are the parts by key, with the letters
+    ``counts`` by severity; ``trouble`` says why it could not be worked out; ``uses`` are the parts
+    by key, with the letters
     of the channels that use them.
     """
 
-    revision = models.OneToOneField(Revision, on_delete=models.CASCADE, related_name="verdict", primary_key=True)
+    revision = models.OneToOneField(
+        Revision, on_delete=models.CASCADE, related_name="verdict", primary_key=True
+    )
     program = models.CharField(max_length=40)
     channels = models.PositiveIntegerField(default=0)
     rails = models.PositiveIntegerField(default=0)
@@ -148,9 +163,12 @@ class StockPart(models.Model):
     """
     One kind of part in the drawer.
 
-    ``key`` is its own for good, ``title`` a word; ``version`` rises with every change. ``figures`` is the whole record in its
-    text form, empty for a generic class that is merely in stock; ``given`` names the figures the user stated, the rest stand
-    in from the class it is based on. ``reworks`` are what was changed on a module since, in order, and ``original`` its
+    ``key`` is its own for good, ``title`` a word; ``version`` rises with every change. ``figures``
+    is the whole record in its
+    text form, empty for a generic class that is merely in stock; ``given`` names the figures the
+    user stated, the rest stand
+    in from the class it is based on. ``reworks`` are what was changed on a module since, in order,
+    and ``original`` its
     figures before the first of them.
     """
 
@@ -179,7 +197,10 @@ class StockPart(models.Model):
 
 
 class DrawerStep(models.Model):
-    """One change of the drawer: what its parts were before and after, packed, so that it can be taken back."""
+    """
+    One change of the drawer: what its parts were before and after, packed, so that it can be taken
+    back.
+    """
 
     summary = models.CharField(max_length=200)
     created = models.DateTimeField(auto_now_add=True)
@@ -197,7 +218,8 @@ class Tick(models.Model):
     """
     One thing done at the bench: a wire fitted, or a point of the assembly seen to.
 
-    ``key`` is a wire's two ends, so that a tick stays while the wire does and is forgotten by a wire that goes elsewhere.
+    ``key`` is a wire's two ends, so that a tick stays while the wire does and is forgotten by a
+    wire that goes elsewhere.
     """
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="ticks")
@@ -212,7 +234,10 @@ class Tick(models.Model):
 
 
 class PartPhoto(models.Model):
-    """A photo of a part, made small and without what a camera hides in it; ``marks`` name its pins at shares of its size."""
+    """
+    A photo of a part, made small and without what a camera hides in it; ``marks`` name its pins at
+    shares of its size.
+    """
 
     part = models.OneToOneField(StockPart, on_delete=models.CASCADE, related_name="photo")
     image = models.BinaryField()

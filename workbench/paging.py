@@ -55,4 +55,6 @@ def listed(request: HttpRequest, rows, name: str = "page", per_page: int = PER_P
         The query argument that names the page, for places with two lists
     """
     pages = Paginator(rows, per_page)
-    return Listing(pages.get_page(whole(request.GET.get(name, "1"), 1, 10**9) or 1), search_of(request), name)
+    return Listing(
+        pages.get_page(whole(request.GET.get(name, "1"), 1, 10**9) or 1), search_of(request), name
+    )

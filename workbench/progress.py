@@ -10,7 +10,10 @@ _TOKEN = re.compile(r"[a-z0-9-]{8,40}")
 
 
 def tell(token: str, done: int, of: int) -> None:
-    """Note how many of the rows are judged, under the token the waiting page chose; any other text is no token."""
+    """
+    Note how many of the rows are judged, under the token the waiting page chose; any other text is
+    no token.
+    """
     if _TOKEN.fullmatch(token):
         cache.set(f"progress-{token}", (done, of), 60)
 

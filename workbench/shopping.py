@@ -31,11 +31,19 @@ class Item:
 
 
 #: What an input is made of besides its resistors, by kind of part.
-OF_INPUTS = {"transformer": "Transformer", "bridge": "Rectifier", "coupler": "Coupler", "npn": "Transistor"}
+OF_INPUTS = {
+    "transformer": "Transformer",
+    "bridge": "Rectifier",
+    "coupler": "Coupler",
+    "npn": "Transistor",
+}
 
 
 def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
-    """Parts by kind and value with the drawer's count; an array is one package however many channels share it."""
+    """
+    Parts by kind and value with the drawer's count; an array is one package however many channels
+    share it.
+    """
     counts: dict[tuple[str, str, object], list[str]] = {}
     packages: set[tuple[str, str]] = set()
     for channel in report.channels:
@@ -45,25 +53,48 @@ def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
                 if (value.symbol, value.text) in packages:
                     continue
                 packages.add((value.symbol, value.text))
-            key = value.value if value.unit == "Ω" else next((p.id for p in result.parts.values() if getattr(p, "title", "") == value.text), value.text)
-            kind = "Resistor" if value.unit == "Ω" else "Fuse" if value.key in ("own_fuse", "coil_fuse") else value.label
+            key = (
+                value.value
+                if value.unit == "Ω"
+                else next(
+                    (p.id for p in result.parts.values() if getattr(p, "title", "") == value.text),
+                    value.text,
+                )
+            )
+            kind = (
+                "Resistor"
+                if value.unit == "Ω"
+                else "Fuse"
+                if value.key in ("own_fuse", "coil_fuse")
+                else value.label
+            )
             text = show(value.value, "Ω") if value.unit == "Ω" and value.value else value.text
             many = result.strings.count if value.key == "string_resistor" else 1
             counts.setdefault((kind, text, key), []).extend([channel.letter] * max(many, 1))
     for item in report.inputs:
         for value in item.values:
             if value.unit == "Ω" and value.value:
-                many = item.found.many if value.key == "upper" else 2 if item.kind == "end_pair" else 1
-                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend([item.name] * many)
+                many = (
+                    item.found.many if value.key == "upper" else 2 if item.kind == "end_pair" else 1
+                )
+                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend(
+                    [item.name] * many
+                )
         for part in item.netlist.parts:
             if part.kind in OF_INPUTS:
-                counts.setdefault((OF_INPUTS[part.kind], part.value, part.value), []).append(item.name)
+                counts.setdefault((OF_INPUTS[part.kind], part.value, part.value), []).append(
+                    item.name
+                )
     for rail in rails:
         if text := as_stated(rail):
-            counts.setdefault(("Fuse", text, text), []).extend([rail.name] * (2 if rail.fuse_poles == "every" else 1))
+            counts.setdefault(("Fuse", text, text), []).extend(
+                [rail.name] * (2 if rail.fuse_poles == "every" else 1)
+            )
     stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
     items = []
-    for (kind, text, key), users in sorted(counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))):
+    for (kind, text, key), users in sorted(
+        counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))
+    ):
         part = stock.get(key)
         have = part.quantity if part else 0
         price = re.search(r"\d+(?:[.,]\d+)?", part.price) if part else None

@@ -21,7 +21,12 @@ class Station:
     @property
     def says(self) -> str:
         """The state in words."""
-        return {"untouched": "untouched", "open": "open questions", "settled": "settled", "short": "falls short"}[self.state]
+        return {
+            "untouched": "untouched",
+            "open": "open questions",
+            "settled": "settled",
+            "short": "falls short",
+        }[self.state]
 
 
 def own_first(findings: list, station: str) -> list:
@@ -56,7 +61,16 @@ def spine(build: Build) -> list[Station]:
         ("6", "pins", "Pins", any(c.pin for c in doc.channels), missing.count("pin")),
         ("7", "barriers", "Barriers", some, 0),
         ("8", "wiring", "Wiring", False, 0),
-        ("9", "mains", "Mains", bool(doc.discipline) or any(c.unattended for c in doc.channels), open_facts),
+        (
+            "9",
+            "mains",
+            "Mains",
+            bool(doc.discipline) or any(c.unattended for c in doc.channels),
+            open_facts,
+        ),
         ("0", "keeping", "Keeping", build.head.number > 1, 0),
     ]
-    return [Station(key, slug, title, *state(slug, touched, unanswered)) for key, slug, title, touched, unanswered in rows]
+    return [
+        Station(key, slug, title, *state(slug, touched, unanswered))
+        for key, slug, title, touched, unanswered in rows
+    ]

@@ -27,7 +27,10 @@ from workbench.views import (
 
 
 class KeyConverter:
-    """A part's key in an address: what a build file may call a part, dots included, for parts of older releases have them."""
+    """
+    A part's key in an address: what a build file may call a part, dots included, for parts of older
+    releases have them.
+    """
 
     regex = "[a-z0-9][a-z0-9_.-]{0,63}"
 
@@ -81,9 +84,23 @@ urlpatterns = [
     path("builds/<int:pk>/sheet/", stations.Sheet.as_view(), name="sheet"),
     path("builds/<int:pk>/file/", workbench.export, name="export"),
     path("builds/<int:pk>/version/", helpers.version, name="version"),
-    path("builds/<int:pk>/channels/<slug:channel>/advisor/", stations.Advisor.as_view(), name="advisor"),
-    path("builds/<int:pk>/channels/<slug:channel>/dimming/", dimming.Dimming.as_view(), name="dimming"),
-    path("builds/<int:pk>/channels/<slug:channel>/spread/", stations.SpreadPage.as_view(), name="spread"),
-    path("builds/<int:pk>/channels/<slug:channel>/", stations.ChannelPage.as_view(), name="channel"),
+    path(
+        "builds/<int:pk>/channels/<slug:channel>/advisor/",
+        stations.Advisor.as_view(),
+        name="advisor",
+    ),
+    path(
+        "builds/<int:pk>/channels/<slug:channel>/dimming/",
+        dimming.Dimming.as_view(),
+        name="dimming",
+    ),
+    path(
+        "builds/<int:pk>/channels/<slug:channel>/spread/",
+        stations.SpreadPage.as_view(),
+        name="spread",
+    ),
+    path(
+        "builds/<int:pk>/channels/<slug:channel>/", stations.ChannelPage.as_view(), name="channel"
+    ),
 ]
 handler400, handler404, handler500 = errors.bad_request, errors.not_found, errors.broken

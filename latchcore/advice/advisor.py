@@ -61,7 +61,10 @@ class Card:
     @property
     def verdict(self) -> str:
         """The worst severity, or ``sound``."""
-        return next((s for s in ("stop", "fix", "check") if any(f.severity == s for f in self.findings)), "sound")
+        return next(
+            (s for s in ("stop", "fix", "check") if any(f.severity == s for f in self.findings)),
+            "sound",
+        )
 
     @property
     def feasible(self) -> bool:
@@ -78,12 +81,18 @@ class Card:
         """The first limit that fails, in words."""
         if self.unfit:
             return self.unfit
-        return self.findings[0].sentence if self.findings and self.verdict in ("stop", "fix") else ""
+        return (
+            self.findings[0].sentence if self.findings and self.verdict in ("stop", "fix") else ""
+        )
 
     @property
     def tightest(self) -> Measure | None:
         """The measure with the least headroom."""
-        return min(self.result.measures, key=lambda m: m.headroom, default=None) if self.result else None
+        return (
+            min(self.result.measures, key=lambda m: m.headroom, default=None)
+            if self.result
+            else None
+        )
 
 
 def advise(build: Build, channel_id: str, catalogue: Catalogue | None = None) -> list[Card]:
@@ -100,15 +109,18 @@ def advise(build: Build, channel_id: str, catalogue: Catalogue | None = None) ->
     Returns
     -------
     list of Card
-        Feasible ones first, the least points against it leading, each with its reason; then those with a stop, then those
+        Feasible ones first, the least points against it leading, each with its reason; then those
+        with a stop, then those
         that do not suit the load at all
 
     Examples
     --------
     >>> from latchcore.edits import apply
     >>> build = Build(name="Bench")
-    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "12 V"}),
-    ...                    ("add_channel", {"kind": "led_strip", "voltage": "12 V", "figure": "2 A"}),
+    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail",
+    ...     {"voltage": "12 V"}),
+    ...                    ("add_channel", {"kind": "led_strip", "voltage": "12 V",
+    ...                    "figure": "2 A"}),
     ...                    ("set_switching", {"channel": "ch2", "pwm": "400 Hz"})]:
     ...     build, _ = apply(build, name, args)
     >>> advise(build, "ch2")[0].title
@@ -140,7 +152,11 @@ def _advise(text: str, channel_id: str, held: _Held) -> tuple[Card, ...]:
         chosen = kind == channel.stage.kind
         around = BuildContext(build, catalogue)
         begun = getattr(stage, "beginning", lambda _: {})(around.channel(channel))
-        twin = channel if chosen else channel.model_copy(update={"stage": Stage(kind=kind, settings=begun)})
+        twin = (
+            channel
+            if chosen
+            else channel.model_copy(update={"stage": Stage(kind=kind, settings=begun)})
+        )
         context = around.channel(twin)
         card = Card(kind, stage.title, stage.summary, chosen, stage.suits(context))
         absent = _missing(stage, context)
@@ -169,7 +185,11 @@ def meets(need: str, stage, result: StageResult, context: ChannelContext) -> boo
     """Whether a stage meets a declared need."""
     traits, fastest = stage.traits, result.pulses.limit or 0.0
     return {
-        "dims": result.output.control == "phase" if context.alternating else fastest >= (context.frequency or context.limits["flicker"]),
+        "dims": (
+            result.output.control == "phase"
+            if context.alternating
+            else fastest >= (context.frequency or context.limits["flicker"])
+        ),
         "fast": fastest >= FAST,
         "isolated": traits.isolates,
         "silent": traits.silent,
@@ -180,12 +200,27 @@ def meets(need: str, stage, result: StageResult, context: ChannelContext) -> boo
 
 def _weighed(card: Card, context: ChannelContext, stage) -> Card:
     result = stage.size(context)
-    # What is wrong with the pin or the rail is wrong with every stage alike and decides nothing here.
+    # What is wrong with the pin or the rail is wrong with every stage alike and decides nothing
+    # here.
     findings = tuple(f for f in channel_findings(context, result) if f.check not in NOT_THE_STAGES)
     if context.dangerous and not keeps_apart(context, result):
         barrier = result.barrier
-        says = f"Its barrier is {barrier}; between {context.rail.name} and what is touched a reinforced one is wanted." if barrier else f"Metal joins {context.rail.name} with the board."
-        findings = (Finding("I2" if barrier else "I1", "stop", context.channel.id, "Too little between the line and what is touched", says), *findings)
+        says = (
+            f"Its barrier is {barrier}; between {context.rail.name} and what is touched a"
+            " reinforced one is wanted."
+            if barrier
+            else f"Metal joins {context.rail.name} with the board."
+        )
+        findings = (
+            Finding(
+                "I2" if barrier else "I1",
+                "stop",
+                context.channel.id,
+                "Too little between the line and what is touched",
+                says,
+            ),
+            *findings,
+        )
     unmet = tuple(need for need in needs_of(context) if not meets(need, stage, result, context))
     lost = 0.0
     if result.load_volts and context.volts and result.running:
@@ -203,9 +238,19 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
         "tight": sum(0 <= m.headroom < 0.1 for m in result.measures),
         "buy": _to_buy(context, result),
     }
-    points = tuple((WEIGHTS[key][1], WEIGHTS[key][0] * many) for key, many in counts.items() if many > 1e-6)
-    return replace(card, result=result, findings=findings, points=points, unmet=unmet, lost_share=lost,
-                   traits=stage.traits, parts=counts["part"])  # fmt: skip
+    points = tuple(
+        (WEIGHTS[key][1], WEIGHTS[key][0] * many) for key, many in counts.items() if many > 1e-6
+    )
+    return replace(
+        card,
+        result=result,
+        findings=findings,
+        points=points,
+        unmet=unmet,
+        lost_share=lost,
+        traits=stage.traits,
+        parts=counts["part"],
+    )
 
 
 def _cost(context: ChannelContext, stage) -> int:
@@ -213,7 +258,12 @@ def _cost(context: ChannelContext, stage) -> int:
     if stage.kind != "array_low_side":
         return stage.traits.cost
     build = context.around.build
-    others = sum(c.rail == context.channel.rail and c.id != context.channel.id and c.load.kind != "indicator_led" for c in build.channels)
+    others = sum(
+        c.rail == context.channel.rail
+        and c.id != context.channel.id
+        and c.load.kind != "indicator_led"
+        for c in build.channels
+    )
     return max(stage.traits.cost, 4 - others)
 
 
@@ -221,8 +271,15 @@ def _to_buy(context: ChannelContext, result: StageResult) -> int:
     stock = context.around.catalogue.stock
     if not context.around.build.prefer_stock or stock is None:
         return 0
-    parts = sum(part.id not in stock.parts for part in result.parts.values() if getattr(part, "family", "") != "board")
-    return parts + sum(v.unit == "Ω" and v.value is not None and v.value not in stock.resistors for v in result.values)
+    parts = sum(
+        part.id not in stock.parts
+        for part in result.parts.values()
+        if getattr(part, "family", "") != "board"
+    )
+    return parts + sum(
+        v.unit == "Ω" and v.value is not None and v.value not in stock.resistors
+        for v in result.values
+    )
 
 
 def _ranked(cards: list[Card]) -> list[Card]:
@@ -235,7 +292,9 @@ def _ranked(cards: list[Card]) -> list[Card]:
             continue
         place = feasible.index(card)
         if place == 0:
-            told.append(replace(card, reason=_ahead(card, feasible[1] if len(feasible) > 1 else None)))
+            told.append(
+                replace(card, reason=_ahead(card, feasible[1] if len(feasible) > 1 else None))
+            )
         else:
             told.append(replace(card, reason=_behind(card, feasible[0])))
     return told
@@ -255,11 +314,20 @@ def _in_words(card: Card, other: Card, name: str) -> str:
     if name == WEIGHTS["check"][1]:
         return "leaves less unknown"
     if name == WEIGHTS["watt"][1]:
-        return f"sheds {show(card.result.power or 0.0, 'W', 2)} where the other sheds {show(other.result.power or 0.0, 'W', 2)}"
+        return (
+            f"sheds {show(card.result.power or 0.0, 'W', 2)} where the other sheds"
+            f" {show(other.result.power or 0.0, 'W', 2)}"
+        )
     if name == WEIGHTS["volt"][1]:
-        return f"loses {card.lost_share * 100:.1f} % of the rail where the other loses {other.lost_share * 100:.1f} %"
+        return (
+            f"loses {card.lost_share * 100:.1f} % of the rail where the other loses"
+            f" {other.lost_share * 100:.1f} %"
+        )
     if name == WEIGHTS["pin"][1]:
-        return f"takes {show(card.result.pin_current, 'A', 2)} from the pin against {show(other.result.pin_current, 'A', 2)}"
+        return (
+            f"takes {show(card.result.pin_current, 'A', 2)} from the pin against"
+            f" {show(other.result.pin_current, 'A', 2)}"
+        )
     if name == WEIGHTS["part"][1]:
         return f"needs {card.parts} parts against {other.parts}"
     if name == WEIGHTS["cost"][1]:

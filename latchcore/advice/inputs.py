@@ -20,12 +20,18 @@ def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
     if key == "open_level":
         yield "Shorten the lead to half a metre", change(lead_length="0.5 m")
     if key == "debounce":
-        yield f"Wait {show(DEBOUNCE[item.kind], 's')}", change(debounce=show(DEBOUNCE[item.kind], "s"))
+        yield (
+            f"Wait {show(DEBOUNCE[item.kind], 's')}",
+            change(debounce=show(DEBOUNCE[item.kind], "s")),
+        )
     if key in ("level", "toward") or check in ("P9", "S11"):
         if item.kind in ("sensor", "tachometer", "serial"):
             yield "Put a level shifter between", change(shifter="yes")
         if item.kind in ("sensor", "tachometer"):
-            yield "Use a sensor that only pulls low, with a pull-up to the logic supply", change(output="open_collector", pull="auto")
+            yield (
+                "Use a sensor that only pulls low, with a pull-up to the logic supply",
+                change(output="open_collector", pull="auto"),
+            )
     if item.kind == "divider" and key in ("tolerance", "dead", "source"):
         yield "Size both resistors", change(upper="", lower="")
         yield "Sense it through a coupler", change(kind="opto", upper="", lower="")
@@ -34,7 +40,14 @@ def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
     if item.kind == "knob" and key == "source":
         yield "Use a knob of 10 kΩ", change(upper="10 kΩ")
     if item.kind.startswith("zero_"):
-        yield "Take the sizes that are worked out", change(upper="", lower="", voltage="") if item.kind == "zero_transformer" else change(upper="")
+        yield (
+            "Take the sizes that are worked out",
+            (
+                change(upper="", lower="", voltage="")
+                if item.kind == "zero_transformer"
+                else change(upper="")
+            ),
+        )
     if item.kind == "opto":
         yield "Size the LED resistor", change(upper="")
 
@@ -49,13 +62,23 @@ def mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple
             continue
         after = sense(BuildContext(changed, around.catalogue), changed.sense(item.id))
         # Lines are given anew where the kind changes; only the levels decide here.
-        if not any(m.verdict != "sound" and (m.check == check or m.verdict == "stop") for m in after.measures):
+        if not any(
+            m.verdict != "sound" and (m.check == check or m.verdict == "stop")
+            for m in after.measures
+        ):
             found.append(Remedy(label, edits, _outcome(after, key)))
-    return tuple(found[:3]) or (Remedy("Lower the voltage, or put a buffer between that shares the board's supply."),)
+    return tuple(found[:3]) or (
+        Remedy("Lower the voltage, or put a buffer between that shares the board's supply."),
+    )
 
 
 def _outcome(report: InputReport, key: str) -> str:
     measure = next((m for m in report.measures if m.key == key), None)
     if measure is None:
         return ""
-    return f"then {measure.label[0].lower()}{measure.label[1:]} {show(measure.worst, measure.unit)}, {measure.limit_name} {show(measure.limit, measure.unit)}" if measure.unit else ""
+    return (
+        f"then {measure.label[0].lower()}{measure.label[1:]} {show(measure.worst, measure.unit)},"
+        f" {measure.limit_name} {show(measure.limit, measure.unit)}"
+        if measure.unit
+        else ""
+    )

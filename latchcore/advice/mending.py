@@ -1,4 +1,7 @@
-"""A report with what mends each finding: remedies tried on the build, for channels, inputs, rails and the whole."""
+"""
+A report with what mends each finding: remedies tried on the build, for channels, inputs, rails and
+the whole.
+"""
 
 from __future__ import annotations
 
@@ -25,9 +28,26 @@ from latchcore.whole.pinning import assign, demands
 #: A channel that was worked out, with what it hangs on.
 Use = tuple[ChannelContext, StageResult]
 #: Sizes in which supplies are sold [A].
-STOCK_SOURCES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.5, 15.0, 20.0, 30.0)
-
-
+STOCK_SOURCES = (
+    0.25,
+    0.5,
+    0.75,
+    1.0,
+    1.25,
+    1.5,
+    2.0,
+    2.5,
+    3.0,
+    4.0,
+    5.0,
+    6.0,
+    8.0,
+    10.0,
+    12.5,
+    15.0,
+    20.0,
+    30.0,
+)
 
 
 _REPORTS, _CHANNELS = Memory(256), Memory(4096)
@@ -53,8 +73,10 @@ def advised(build: Build, catalogue: Catalogue | None = None) -> Report:
     --------
     >>> from latchcore.edits import apply
     >>> build = Build(name="Bench")
-    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "12 V", "rating": "2 A"}),
-    ...                    ("add_channel", {"kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω"}),
+    >>> for name, args in [("set_board", {"board": "board-radio-3v3"}), ("add_rail",
+    ...     {"voltage": "12 V", "rating": "2 A"}),
+    ...                    ("add_channel", {"kind": "relay_coil", "voltage": "12 V",
+    ...                    "figure": "400 Ω"}),
     ...                    ("set_setting", {"channel": "ch2", "clamp": "none"})]:
     ...     build, _ = apply(build, name, args)
     >>> advised(build).channels[0].findings[0].remedies[0].edit_args["clamp"]
@@ -64,12 +86,19 @@ def advised(build: Build, catalogue: Catalogue | None = None) -> Report:
     key = (build.model_dump_json(), catalogue.version)
     report = _REPORTS.get(key)
     if report is None:
-        report = _REPORTS[key] = advise_afresh(build, evaluate(build, catalogue), catalogue, _CHANNELS)
+        report = _REPORTS[key] = advise_afresh(
+            build, evaluate(build, catalogue), catalogue, _CHANNELS
+        )
     return report
 
 
-def advise_afresh(build: Build, report: Report, catalogue: Catalogue, memory: Memory | None = None) -> Report:
-    """The same without looking whether it is known already; ``memory`` holds channels by what their report rests on."""
+def advise_afresh(
+    build: Build, report: Report, catalogue: Catalogue, memory: Memory | None = None
+) -> Report:
+    """
+    The same without looking whether it is known already; ``memory`` holds channels by what their
+    report rests on.
+    """
     around = BuildContext(build, catalogue)
     keys = channel_keys(build, catalogue) if memory is not None else []
     channels, uses = [], []
@@ -84,22 +113,42 @@ def advise_afresh(build: Build, report: Report, catalogue: Catalogue, memory: Me
                 memory[keys[index]] = known
         channels.append(replace(found, findings=known))
     told: list[Finding] = []
-    findings = [guarded(lambda f=f: _mended(around, report, uses, f), f, f.where, f"What mends {f.check}", told) for f in report.findings]
+    findings = [
+        guarded(
+            lambda f=f: _mended(around, report, uses, f), f, f.where, f"What mends {f.check}", told
+        )
+        for f in report.findings
+    ]
     return replace(report, channels=channels, findings=[*told, *findings])
 
 
 def _channel(context: ChannelContext, report: ChannelReport) -> list[Finding]:
-    """Findings of one channel with their remedies; several may be mended by one edit, so each is tried once."""
+    """
+    Findings of one channel with their remedies; several may be mended by one edit, so each is tried
+    once.
+    """
     if report.result is None or not report.findings:
         return report.findings
     tried: dict[str, tuple[StageResult, list[Finding]] | None] = {}
     told: list[Finding] = []
     trial, standing = _trial(context.around.catalogue), report.findings
     mended = [
-        f if f.check == UNWORKED else replace(f, remedies=guarded(
-            lambda f=f: remedies(context, report.result, f, standing, trial, tried), (), context.channel.id, f"What mends {f.check}", told))
+        (
+            f
+            if f.check == UNWORKED
+            else replace(
+                f,
+                remedies=guarded(
+                    lambda f=f: remedies(context, report.result, f, standing, trial, tried),
+                    (),
+                    context.channel.id,
+                    f"What mends {f.check}",
+                    told,
+                ),
+            )
+        )
         for f in standing
-    ]  # fmt: skip
+    ]
     return [*mended, *told]
 
 
@@ -107,8 +156,13 @@ def _more_lines(around: BuildContext, uses: list[Use]) -> tuple[Remedy, ...]:
     """The ways out where a board has too few lines."""
     wanted = demands(around.build, around)
     plan = assign(around.board, wanted)
-    ways = ways_out(around.build, around, wanted, plan, {c.channel.id: r.pin_current for c, r in uses})
-    return tuple([w.remedy for w in ways if w.remedy] + [Remedy(f"{w.title}: {w.says}") for w in ways if not w.remedy])
+    ways = ways_out(
+        around.build, around, wanted, plan, {c.channel.id: r.pin_current for c, r in uses}
+    )
+    return tuple(
+        [w.remedy for w in ways if w.remedy]
+        + [Remedy(f"{w.title}: {w.says}") for w in ways if not w.remedy]
+    )
 
 
 def _trial(catalogue: Catalogue):
@@ -127,42 +181,81 @@ def _trial(catalogue: Catalogue):
 
 
 def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Finding) -> Finding:
-    """Remedies of findings that belong to the build rather than to one channel; those that bring their own keep them."""
+    """
+    Remedies of findings that belong to the build rather than to one channel; those that bring their
+    own keep them.
+    """
     if finding.remedies or finding.check == UNWORKED:
         return finding
     rails, sensed = report.rails, around.build.sense(finding.where)
     if sensed is not None and finding.measure is not None:
-        return replace(finding, remedies=inputs.mends(around, sensed, finding.check, finding.measure.key))
+        return replace(
+            finding, remedies=inputs.mends(around, sensed, finding.check, finding.measure.key)
+        )
     if finding.check == "P11":
         return replace(finding, remedies=_more_lines(around, uses))
     if finding.check in ("S1", "S2"):
         rail = next(r for r in rails if f"rail:{r.id}" == finding.where)
         if around.build.rail(rail.id).source in LINES:
-            return replace(finding, remedies=(Remedy("Hang some of the loads on another circuit; a line is not rated up."),))
+            return replace(
+                finding,
+                remedies=(
+                    Remedy("Hang some of the loads on another circuit; a line is not rated up."),
+                ),
+            )
         least, _ = source_size(rail.all_on, around.catalogue.limits["supply_share"], STOCK_SOURCES)
         size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
         if size:
             edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
-            return replace(finding, remedies=(Remedy(f"Fit a source of {show(size, 'A')}", edits, f"needs {show(max(least, rail.worst), 'A')}"),))
+            return replace(
+                finding,
+                remedies=(
+                    Remedy(
+                        f"Fit a source of {show(size, 'A')}",
+                        edits,
+                        f"needs {show(max(least, rail.worst), 'A')}",
+                    ),
+                ),
+            )
     if finding.check == "P2":
-        heaviest = max((u for u in uses if u[1].kind == "npn_low_side"), key=lambda u: u[1].pin_current, default=None)
+        heaviest = max(
+            (u for u in uses if u[1].kind == "npn_low_side"),
+            key=lambda u: u[1].pin_current,
+            default=None,
+        )
         if heaviest:
             edits = (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),)
             label = f"Drive {heaviest[0].channel.name} by a MOSFET"
-            return replace(finding, remedies=(Remedy(label, edits, f"saves {show(heaviest[1].pin_current, 'A')}"),))
+            return replace(
+                finding,
+                remedies=(Remedy(label, edits, f"saves {show(heaviest[1].pin_current, 'A')}"),),
+            )
     if finding.check == "D10":
         return replace(finding, remedies=_array_remedies(uses, finding))
     if finding.check[0] == "X":
-        return replace(finding, remedies=(Remedy("Make it so, then state it at the mains station; what cannot be made so is no plan to follow."),))
+        return replace(
+            finding,
+            remedies=(
+                Remedy(
+                    "Make it so, then state it at the mains station; what cannot be made so is no"
+                    " plan to follow."
+                ),
+            ),
+        )
     if finding.check == "I2" and (apart := _kept_apart(around, uses, finding)):
         return replace(finding, remedies=(*apart, Remedy(record_of(finding.check).advice)))
     if record_of(finding.check).advice:
         return replace(finding, remedies=(Remedy(record_of(finding.check).advice),))
-    return replace(finding, remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),))
+    return replace(
+        finding,
+        remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),),
+    )
 
 
 def _kept_apart(around: BuildContext, uses, finding: Finding) -> tuple[Remedy, ...]:
-    """A bare relay in place of a stage whose barrier is too weak, where one is sound for the load."""
+    """
+    A bare relay in place of a stage whose barrier is too weak, where one is sound for the load.
+    """
     trial, offered = _trial(around.catalogue), []
     for context, result in uses:
         if f" {context.channel.id}." not in finding.sentence or result.kind == "relay_contact":
@@ -170,22 +263,49 @@ def _kept_apart(around: BuildContext, uses, finding: Finding) -> tuple[Remedy, .
         edits = (("set_stage", {"channel": context.channel.id, "stage": "relay_contact"}),)
         changed, _ = apply(around.build, *edits[0], around.catalogue)
         outcome = trial(changed, context.channel.id)
-        if outcome and outcome[0].barrier == "reinforced" and not any(f.severity == "stop" for f in outcome[1]):
-            offered.append(Remedy(f"{context.channel.name} by a relay: the {outcome[0].value('relay').text}", edits, "a reinforced barrier between its coil and its contact"))
+        if (
+            outcome
+            and outcome[0].barrier == "reinforced"
+            and not any(f.severity == "stop" for f in outcome[1])
+        ):
+            offered.append(
+                Remedy(
+                    f"{context.channel.name} by a relay: the {outcome[0].value('relay').text}",
+                    edits,
+                    "a reinforced barrier between its coil and its contact",
+                )
+            )
     return tuple(offered[:2])
 
 
 def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:
     """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
-    members = [c for c, r in uses if r.kind == "array_low_side" and f"array {r.array.package}" == finding.where]
+    members = [
+        c
+        for c, r in uses
+        if r.kind == "array_low_side" and f"array {r.array.package}" == finding.where
+    ]
     last = members[-1].channel
     if "diode pin" in finding.title:
         opened = next(c.channel for c, r in uses if r.array.common_open and c in members)
-        return (Remedy("Wire the common pin to the coil rail", (("set_setting", {"channel": opened.id, "common_pin": "rail"}),)),)
+        return (
+            Remedy(
+                "Wire the common pin to the coil rail",
+                (("set_setting", {"channel": opened.id, "common_pin": "rail"}),),
+            ),
+        )
     package = str(int(finding.where.split()[1]) % 4 + 1)
-    move = (Remedy(f"Move {last.name} to array {package}", (("set_setting", {"channel": last.id, "package": package}),)),)
+    move = (
+        Remedy(
+            f"Move {last.name} to array {package}",
+            (("set_setting", {"channel": last.id, "package": package}),),
+        ),
+    )
     return (
         # One that is too hot alone is too hot anywhere.
         *(move if len(members) > 1 else ()),
-        Remedy(f"Drive {last.name} by a MOSFET", (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),)),
+        Remedy(
+            f"Drive {last.name} by a MOSFET",
+            (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),),
+        ),
     )

@@ -1,4 +1,7 @@
-"""The ways to make a module work on this board, each with its own numbers and what it does to isolation."""
+"""
+The ways to make a module work on this board, each with its own numbers and what it does to
+isolation.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,10 @@ INPUT_CHECKS = {"P1", "P5", "P6", "P7", "P8", "P9", "P12", "P13", "D1"}
 
 @dataclass(frozen=True)
 class Way:
-    """One way: what is changed, whether it then works at every corner, its numbers, and what isolation is left."""
+    """
+    One way: what is changed, whether it then works at every corner, its numbers, and what isolation
+    is left.
+    """
 
     key: str
     title: str
@@ -32,7 +38,8 @@ class Way:
 
 def ways(context: ChannelContext) -> list[Way]:
     """
-    Work out the module as it is, its inputs fed from the logic supply, its resistor lowered, a transistor added.
+    Work out the module as it is, its inputs fed from the logic supply, its resistor lowered, a
+    transistor added.
 
     Parameters
     ----------
@@ -51,27 +58,68 @@ def ways(context: ChannelContext) -> list[Way]:
     plain = {"feed": "module", "parallel": "", "drive": "pin"}
     plans = [("as_it_is", "As it is", plain)]
     if module_input.pulled_low(context, module):
-        plans.append(("fed_low", "Inputs fed from the logic supply, jumper off", plain | {"feed": "logic"}))
+        plans.append(
+            ("fed_low", "Inputs fed from the logic supply, jumper off", plain | {"feed": "logic"})
+        )
         if low.parallel:
             across = resistor_code(largest_below("E12", low.parallel / (1 + context.tolerance)))
-            plans.append(("parallel", f"The same with {across} across its {show(module.input_resistor.typ, 'Ω')}", plain | {"feed": "logic", "parallel": across}))
+            plans.append(
+                (
+                    "parallel",
+                    f"The same with {across} across its {show(module.input_resistor.typ, 'Ω')}",
+                    plain | {"feed": "logic", "parallel": across},
+                )
+            )
         plans.append(("npn", "A small NPN between pin and input", plain | {"drive": "npn"}))
     now = {key: context.channel.stage.settings.get(key, "") or plain[key] for key in plain}
     for key, title, settings in plans:
         if key == "fed_low" and not module.separate:
-            found.append(Way(key, title, None, False, "its coils and inputs share one supply: there is no jumper to take off", "none", False))
+            found.append(
+                Way(
+                    key,
+                    title,
+                    None,
+                    False,
+                    "its coils and inputs share one supply: there is no jumper to take off",
+                    "none",
+                    False,
+                )
+            )
             continue
         result, findings = _tried(context, settings)
-        found.append(Way(key, title, settings, not any(f.check in INPUT_CHECKS and f.severity in ("stop", "fix") for f in findings),
-                         _numbers(result, low, key), _isolation(key, module), now == settings))  # fmt: skip
-    found.append(Way("other", "Another module: one whose inputs are made for this logic", None, True, "none of its own", "as its own jumper leaves it", False))
+        found.append(
+            Way(
+                key,
+                title,
+                settings,
+                not any(
+                    f.check in INPUT_CHECKS and f.severity in ("stop", "fix") for f in findings
+                ),
+                _numbers(result, low, key),
+                _isolation(key, module),
+                now == settings,
+            )
+        )
+    found.append(
+        Way(
+            "other",
+            "Another module: one whose inputs are made for this logic",
+            None,
+            True,
+            "none of its own",
+            "as its own jumper leaves it",
+            False,
+        )
+    )
     return found
 
 
 def _tried(context: ChannelContext, settings: dict[str, str]) -> tuple[StageResult, list[Finding]]:
     stage = context.channel.stage
     merged = {k: v for k, v in (stage.settings | settings).items() if v not in ("", "auto")}
-    channel = context.channel.model_copy(update={"stage": stage.model_copy(update={"settings": merged})})
+    channel = context.channel.model_copy(
+        update={"stage": stage.model_copy(update={"settings": merged})}
+    )
     tried = BuildContext(context.around.build, context.around.catalogue).channel(channel)
     result = STAGES[stage.kind].size(tried)
     return result, channel_findings(tried, result)
@@ -85,7 +133,9 @@ def _numbers(result: StageResult, low, key: str) -> str:
     if inject and inject.worst:
         parts.append(f"injects {show(inject.worst, 'A')} into a floating pin")
     if key == "fed_low" and not low.enough:
-        parts.append(f"{show(max(low.headroom, 0.0), 'V')} left for the resistor: no resistor helps")
+        parts.append(
+            f"{show(max(low.headroom, 0.0), 'V')} left for the resistor: no resistor helps"
+        )
     return "; ".join(parts)
 
 

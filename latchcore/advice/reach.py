@@ -1,4 +1,7 @@
-"""How far a contact reaches: for each kind of load, on the channel's direct voltage and on the mains of the region."""
+"""
+How far a contact reaches: for each kind of load, on the channel's direct voltage and on the mains
+of the region.
+"""
 
 from __future__ import annotations
 
@@ -15,8 +18,10 @@ class Reach:
     """
     Running current a contact is allowed for one kind of load.
 
-    ``direct`` [A] at the channel's highest supply and ``mains`` [A] with ``power`` [W, or VA where the load is not
-    resistive]: ``None`` where refused or where the kind does not run on it; ``note`` says what is still to be asked.
+    ``direct`` [A] at the channel's highest supply and ``mains`` [A] with ``power`` [W, or VA where
+    the load is not
+    resistive]: ``None`` where refused or where the kind does not run on it; ``note`` says what is
+    still to be asked.
     """
 
     kind: str
@@ -42,16 +47,24 @@ def reach(context: ChannelContext, relay: Relay, closed: bool = False) -> tuple[
 
     Notes
     -----
-    min(share, making/surge) of the resistive rating; direct current besides under the DC curve times the share. Mains
-    power at the nominal voltage of the build's region; refused where the contact's printed voltage is below it.
+    min(share, making/surge) of the resistive rating; direct current besides under the DC curve
+    times the share. Mains
+    power at the nominal voltage of the build's region; refused where the contact's printed voltage
+    is below it.
     """
     region = context.around.catalogue.regions[context.around.build.region]
     found = []
     for name, kind in context.around.catalogue.contacts.items():
         held = contacts.contact_share(
-            rating=relay.contact_amperes, share=kind["share"], surge_ratio=kind["surge"], surge_lasts=kind["lasts"], running=1.0,
-            making=relay.making, closed=closed, cheap_board=relay.cheap_board,
-        )  # fmt: skip
+            rating=relay.contact_amperes,
+            share=kind["share"],
+            surge_ratio=kind["surge"],
+            surge_lasts=kind["lasts"],
+            running=1.0,
+            making=relay.making,
+            closed=closed,
+            cheap_board=relay.cheap_board,
+        )
         direct = mains = None
         if kind["direct"] and context.volts is not None and not context.alternating:
             curve = contacts.dc_curve(context.volts.max, held.rating, relay.dc_good_to)
@@ -59,13 +72,18 @@ def reach(context: ChannelContext, relay: Relay, closed: bool = False) -> tuple[
         if kind["mains"] and relay.contact_volts >= region.mains.typ:
             mains = held.allowed
         note = "ask for a printed inrush rating" if held.making is None else ""
-        found.append(Reach(name, direct, mains, None if mains is None else mains * region.mains.typ, note))
+        found.append(
+            Reach(name, direct, mains, None if mains is None else mains * region.mains.typ, note)
+        )
     return tuple(found)
 
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """A reed or an armature relay for one load: what it is allowed [A], makes [A], wants at least, how fast and how long."""
+    """
+    A reed or an armature relay for one load: what it is allowed [A], makes [A], wants at least, how
+    fast and how long.
+    """
 
     title: str
     allowed: float | None
@@ -78,7 +96,8 @@ class Kind:
 
 def kinds(context: ChannelContext, relay: Relay, running: float) -> tuple[Kind, ...]:
     """
-    The relay of a channel beside one of the other kind: reed against armature, on the channel's own load.
+    The relay of a channel beside one of the other kind: reed against armature, on the channel's own
+    load.
 
     Parameters
     ----------
@@ -91,12 +110,30 @@ def kinds(context: ChannelContext, relay: Relay, running: float) -> tuple[Kind, 
     for one in (r for r in (relay, other) if r is not None):
         share = held.shared(context, one, running, False)
         allowed = held.allowed_current(context, one, running)
-        life = contacts.contact_life(running, allowed, held.duty_of(context)[1]["life"]) if allowed and running else None
+        life = (
+            contacts.contact_life(running, allowed, held.duty_of(context)[1]["life"])
+            if allowed and running
+            else None
+        )
         if allowed is None or running > allowed:
             says = "not for this load"
         elif one.kind == "reed":
             says = "only where another switch makes and breaks"
         else:
-            says = "bears this load" if running >= one.wetting_amperes else "more than this load keeps clean"
-        found.append(Kind(one.title, allowed, share.making, (one.wetting_volts, one.wetting_amperes), one.operate + one.bounce, life, says))
+            says = (
+                "bears this load"
+                if running >= one.wetting_amperes
+                else "more than this load keeps clean"
+            )
+        found.append(
+            Kind(
+                one.title,
+                allowed,
+                share.making,
+                (one.wetting_volts, one.wetting_amperes),
+                one.operate + one.bounce,
+                life,
+                says,
+            )
+        )
     return tuple(found)

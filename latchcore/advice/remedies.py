@@ -1,4 +1,7 @@
-"""What mends a finding: candidate edits, each tried on a copy and offered only where the finding then is gone."""
+"""
+What mends a finding: candidate edits, each tried on a copy and offered only where the finding then
+is gone.
+"""
 
 from __future__ import annotations
 
@@ -17,19 +20,31 @@ from latchcore.findings.records import record_of
 NO_EDIT = "Change the load, the supply or the part; no single change of this stage mends it."
 #: A builder wants a choice, not a list.
 MOST_REMEDIES = 3
-def candidates(context: ChannelContext, result: StageResult, finding: Finding) -> Iterator[Candidate]:
-    """Edits that might mend a finding, in the order its record names them; they are tried before they are shown."""
+
+
+def candidates(
+    context: ChannelContext, result: StageResult, finding: Finding
+) -> Iterator[Candidate]:
+    """
+    Edits that might mend a finding, in the order its record names them; they are tried before they
+    are shown.
+    """
     case = Case(context, result, finding)
     for name in record_of(finding.check).tries:
         yield from TRIES[name](case)
 
 
 def remedies(
-    context: ChannelContext, result: StageResult, finding: Finding, standing: list[Finding],
-    trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None], tried: dict[str, tuple[StageResult, list[Finding]] | None] | None = None,
-) -> tuple[Remedy, ...]:  # fmt: skip
+    context: ChannelContext,
+    result: StageResult,
+    finding: Finding,
+    standing: list[Finding],
+    trial: Callable[[Build, str], tuple[StageResult, list[Finding]] | None],
+    tried: dict[str, tuple[StageResult, list[Finding]] | None] | None = None,
+) -> tuple[Remedy, ...]:
     """
-    The candidates that work: after the edit the finding is gone, no stop has come, and a fix only in the place of a stop.
+    The candidates that work: after the edit the finding is gone, no stop has come, and a fix only
+    in the place of a stop.
 
     Parameters
     ----------
@@ -42,6 +57,7 @@ def remedies(
     tried : dict, optional
         What was tried at this channel already, for several findings may be mended by one edit
     """
+
     def attempt(edits: Edits) -> tuple[StageResult, list[Finding]] | None:
         changed = context.around.build
         try:
@@ -60,7 +76,11 @@ def remedies(
         if outcome is None:
             continue
         after, found = outcome
-        if any(f.check == finding.check for f in found) or weight(found) >= weight(standing) or _worsens(standing, found, finding):
+        if (
+            any(f.check == finding.check for f in found)
+            or weight(found) >= weight(standing)
+            or _worsens(standing, found, finding)
+        ):
             continue
         if after.kind != result.kind and context.dangerous and not keeps_apart(context, after):
             continue
@@ -75,9 +95,19 @@ def remedies(
 
 
 def _worsens(before: list[Finding], after: list[Finding], mended: Finding) -> bool:
-    """Whether a stop has come that did not stand before, or a fix that is not the lesser evil in the place of a stop."""
+    """
+    Whether a stop has come that did not stand before, or a fix that is not the lesser evil in the
+    place of a stop.
+    """
     stood = {(f.check, f.severity) for f in before}
-    return any(f.severity == "stop" and (f.check, "stop") not in stood or f.severity == "fix" and mended.severity != "stop" and stood.isdisjoint({(f.check, "stop"), (f.check, "fix")}) for f in after)
+    return any(
+        f.severity == "stop"
+        and (f.check, "stop") not in stood
+        or f.severity == "fix"
+        and mended.severity != "stop"
+        and stood.isdisjoint({(f.check, "stop"), (f.check, "fix")})
+        for f in after
+    )
 
 
 def weight(findings: list[Finding]) -> int:
@@ -101,18 +131,32 @@ def _outcome(result: StageResult, finding: Finding) -> str:
     if finding.measure is not None:
         after = result.measure(finding.measure.key)
         if after is not None:
-            return f"then {after.label[0].lower()}{after.label[1:]} {show(after.worst, after.unit)}, {after.limit_name} {show(after.limit, after.unit)}"
+            return (
+                f"then {after.label[0].lower()}{after.label[1:]} {show(after.worst, after.unit)},"
+                f" {after.limit_name} {show(after.limit, after.unit)}"
+            )
     if finding.check in ("C4", "C5") and (clamped := result.measure("blocking")):
         release = result.coil.release_time
         text = f"then the switch sees {show(clamped.worst, 'V')}"
         return text + (f", release about {show(release, 's', 2)}" if release else "")
-    state = next((s for s in result.states if s.key in ("floating", "weakly_pulled") and s.voltage), None)
+    state = next(
+        (s for s in result.states if s.key in ("floating", "weakly_pulled") and s.voltage), None
+    )
     if finding.check in ("P6", "P5") and state:
-        return f"then the input stays at {show(state.voltage, 'V')}, off up to {show(state.limit, 'V')}"
+        return (
+            f"then the input stays at {show(state.voltage, 'V')}, off up to"
+            f" {show(state.limit, 'V')}"
+        )
     return ""
 
 
 def keeps_apart(context: ChannelContext, result: StageResult) -> bool:
-    """Whether a stage's barrier is enough between a hazardous rail and what is touched: reinforced, or basic with the low side bonded to earth."""
+    """
+    Whether a stage's barrier is enough between a hazardous rail and what is touched: reinforced, or
+    basic with the low side bonded to earth.
+    """
     barrier = result.barrier
-    return barrier == "reinforced" or (barrier == "basic" and any(r.earthed for r in context.around.build.rails if not context.around.hazardous(r)))
+    return barrier == "reinforced" or (
+        barrier == "basic"
+        and any(r.earthed for r in context.around.build.rails if not context.around.hazardous(r))
+    )

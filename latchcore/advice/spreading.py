@@ -1,4 +1,7 @@
-"""How a figure spreads when every part is drawn from its own spread, by the formulas of the working itself."""
+"""
+How a figure spreads when every part is drawn from its own spread, by the formulas of the working
+itself.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +23,8 @@ class Spreading:
     """
     Draws of one measured quantity.
 
-    ``drivers`` are (what varies, share of the variation it explains), the strongest first; ``outside`` is the share of
+    ``drivers`` are (what varies, share of the variation it explains), the strongest first;
+    ``outside`` is the share of
     draws beyond the governing limit.
     """
 
@@ -35,27 +39,55 @@ class Spreading:
     draws: int
 
 
-#: Which figure of a part stands behind a symbol of the formulas, and for which role the part may be.
+#: Which figure of a part stands behind a symbol of the formulas, and for which role the part may
+#: be.
 FIGURES = {
-    "V_BE": "v_be", "V_EB": "v_be", "V_j": ("v_be", "v_f"), "V_CE_sat": "v_ce_sat", "V_drop": "v_ce_sat", "V_F": "v_f", "V_th": "v_gs_th",
-    "V_plateau": "v_plateau", "V_drv": "v_ce_sat",
-}  # fmt: skip
+    "V_BE": "v_be",
+    "V_EB": "v_be",
+    "V_j": ("v_be", "v_f"),
+    "V_CE_sat": "v_ce_sat",
+    "V_drop": "v_ce_sat",
+    "V_F": "v_f",
+    "V_th": "v_gs_th",
+    "V_plateau": "v_plateau",
+    "V_drv": "v_ce_sat",
+}
 #: Where several parts have such a figure: whose it is.
-ROLES = {"V_drv": ("coupler", "shifter"), "V_BE": ("shifter", "transistor"), "V_j": ("shifter", "coupler", "pv", "transistor"), "V_F": ("coupler", "pv")}
-WORDS = {"v_be": "base-emitter voltage", "v_f": "forward voltage", "v_ce_sat": "saturation voltage", "v_gs_th": "threshold", "v_plateau": "plateau"}
+ROLES = {
+    "V_drv": ("coupler", "shifter"),
+    "V_BE": ("shifter", "transistor"),
+    "V_j": ("shifter", "coupler", "pv", "transistor"),
+    "V_F": ("coupler", "pv"),
+}
+WORDS = {
+    "v_be": "base-emitter voltage",
+    "v_f": "forward voltage",
+    "v_ce_sat": "saturation voltage",
+    "v_gs_th": "threshold",
+    "v_plateau": "plateau",
+}
 _CORNER = re.compile(r"(_(min|max|most|least|typ))+$")
 
 
 def sources(context: ChannelContext, result: StageResult) -> dict[str, tuple[str, Spread]]:
-    """Everything that varies in a channel, by the symbol it has in the formulas: what it is, and its spread."""
+    """
+    Everything that varies in a channel, by the symbol it has in the formulas: what it is, and its
+    spread.
+    """
     board, load, tolerance = context.board, context.load, context.tolerance
     pin = Spread(board.voh_noload_min, board.logic.typ, board.logic.max)
-    found = {"V_OH": ("high level of the pin", pin), "R_load": ("load resistance", load.resistance), "P_load": ("load power", load.power),
-             "I_rated": ("load current", load.current)}  # fmt: skip
+    found = {
+        "V_OH": ("high level of the pin", pin),
+        "R_load": ("load resistance", load.resistance),
+        "P_load": ("load power", load.power),
+        "I_rated": ("load current", load.current),
+    }
     if load.kind.model in ("led", "led_array"):
         found["V_F"] = ("forward voltage", Spread.of(load.rated, 0.1))
     if context.volts is not None:
-        found |= dict.fromkeys(("V_supply", "V_rail", "V_in_supply"), ("rail voltage", context.volts))
+        found |= dict.fromkeys(
+            ("V_supply", "V_rail", "V_in_supply"), ("rail voltage", context.volts)
+        )
     for symbol, names in FIGURES.items():
         for role in ROLES.get(symbol, ("transistor",)):
             part = result.parts.get(role)
@@ -70,7 +102,10 @@ def sources(context: ChannelContext, result: StageResult) -> dict[str, tuple[str
 
 
 class _Draw:
-    """Evaluates steps of the working with drawn values in place of the corners they were worked out at."""
+    """
+    Evaluates steps of the working with drawn values in place of the corners they were worked out
+    at.
+    """
 
     def __init__(self, context: ChannelContext, result: StageResult, draws: int, seed: int):
         self.rng, self.draws, self.result = np.random.default_rng(seed), draws, result
@@ -83,11 +118,16 @@ class _Draw:
     def source(self, name: str, spread: Spread) -> np.ndarray:
         """One sample a source: one net has one value in one draw."""
         if name not in self.samples:
-            self.samples[name] = self.rng.triangular(spread.min, min(max(spread.typ, spread.min), spread.max), spread.max, self.draws)
+            self.samples[name] = self.rng.triangular(
+                spread.min, min(max(spread.typ, spread.min), spread.max), spread.max, self.draws
+            )
         return self.samples[name]
 
     def leaf(self, name: str, value: float, step: Step):
-        """A value that was put into a step: an earlier result, a corner of something that varies, or a constant."""
+        """
+        A value that was put into a step: an earlier result, a corner of something that varies, or a
+        constant.
+        """
         if name == "tol":
             return self._tolerance(value, step)
         base = _CORNER.sub("", name)
@@ -95,11 +135,20 @@ class _Draw:
             return self.step(earlier)
         for symbol in ("V_supply", "V_OH") if base == "V" else (base,):
             varies = self.sources.get(symbol)
-            if base == "V" and varies is not None and value != varies[1].max and not (value == varies[1].min and step.symbol.startswith("I_load")):
+            if (
+                base == "V"
+                and varies is not None
+                and value != varies[1].max
+                and not (value == varies[1].min and step.symbol.startswith("I_load"))
+            ):
                 continue  # a plain "V" is the rail or the pin only where it is exactly their corner
-            if varies is not None and varies[1].min * (1 - 1e-9) <= value <= varies[1].max * (1 + 1e-9):
+            if varies is not None and varies[1].min * (1 - 1e-9) <= value <= varies[1].max * (
+                1 + 1e-9
+            ):
                 # A nominal value beside its own tolerance varies by that tolerance alone.
-                return value if "tol" in step.values and name.startswith("R") else self.source(*varies)
+                return (
+                    value if "tol" in step.values and name.startswith("R") else self.source(*varies)
+                )
         earlier = self._earlier(name, value, step)
         return value if earlier is None else self.step(earlier)
 
@@ -120,7 +169,10 @@ class _Draw:
         unit = step.units.get(name, "")
         if not unit or value in (0.0, 1.0) or _CORNER.sub("", name) in self.sources:
             return None
-        return next((s for s in reversed(steps) if s.computed and s.unit == unit and s.result == value), None)
+        return next(
+            (s for s in reversed(steps) if s.computed and s.unit == unit and s.result == value),
+            None,
+        )
 
     def step(self, step: Step):
         """The result of a step for every draw."""
@@ -135,7 +187,13 @@ class _Draw:
         return self.known[key]
 
 
-def spread_out(context: ChannelContext, result: StageResult, measure: Measure, draws: int = DRAWS, seed: int = 1) -> Spreading | None:
+def spread_out(
+    context: ChannelContext,
+    result: StageResult,
+    measure: Measure,
+    draws: int = DRAWS,
+    seed: int = 1,
+) -> Spreading | None:
     """
     Draw one measured quantity many times.
 
@@ -155,8 +213,10 @@ def spread_out(context: ChannelContext, result: StageResult, measure: Measure, d
 
     Notes
     -----
-    Spreads are drawn from triangles between least, typical and most, tolerances evenly between their ends; ambient,
-    gains and ageing stay at their worst, and the limit stays where the worst corner put it. Drivers are squared rank
+    Spreads are drawn from triangles between least, typical and most, tolerances evenly between
+    their ends; ambient,
+    gains and ageing stay at their worst, and the limit stays where the worst corner put it. Drivers
+    are squared rank
     correlations, scaled to one.
     """
     step = result.working.step(measure.symbol)
@@ -164,13 +224,27 @@ def spread_out(context: ChannelContext, result: StageResult, measure: Measure, d
         return None
     draw = _Draw(context, result, draws, seed)
     values = np.asarray(draw.step(step), dtype=float)
-    if values.ndim == 0 or not np.all(np.isfinite(values)) or np.ptp(values) <= 1e-9 * np.max(np.abs(values)):
+    if (
+        values.ndim == 0
+        or not np.all(np.isfinite(values))
+        or np.ptp(values) <= 1e-9 * np.max(np.abs(values))
+    ):
         return None
     limit = measure.limit
     outside = float(np.mean(values > limit if measure.sense == "max" else values < limit))
     counts, edges = np.histogram(values, BINS)
     low, middle, high = np.quantile(values, [0.001, 0.5, 0.999])
-    return Spreading(measure, counts, edges, float(low), float(middle), float(high), outside, _drivers(draw.samples, values), draws)
+    return Spreading(
+        measure,
+        counts,
+        edges,
+        float(low),
+        float(middle),
+        float(high),
+        outside,
+        _drivers(draw.samples, values),
+        draws,
+    )
 
 
 def _drivers(samples: dict[str, np.ndarray], values: np.ndarray) -> tuple[tuple[str, float], ...]:
@@ -181,5 +255,7 @@ def _drivers(samples: dict[str, np.ndarray], values: np.ndarray) -> tuple[tuple[
         own = np.argsort(np.argsort(sample[few])).astype(float)
         found[name] = float(np.corrcoef(own, rank)[0, 1] ** 2)
     total = sum(found.values()) or 1.0
-    ordered = sorted(((name, share / total) for name, share in found.items()), key=lambda pair: -pair[1])
+    ordered = sorted(
+        ((name, share / total) for name, share in found.items()), key=lambda pair: -pair[1]
+    )
     return tuple((name, share) for name, share in ordered if share > 0.005)

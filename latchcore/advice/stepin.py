@@ -1,4 +1,7 @@
-"""Where to step into a machine that already exists: its remote line, its button, its supply or its inside."""
+"""
+Where to step into a machine that already exists: its remote line, its button, its supply or its
+inside.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +15,8 @@ WAYS = {
     "supply_side": ("its supply", "switch what feeds it", "power"),
     "inside": ("its inside", "cut into its own circuit", "power"),
 }
-#: Points against a way: hazard counts most, then what cannot be undone, effort, and whether it tells its state.
+#: Points against a way: hazard counts most, then what cannot be undone, effort, and whether it
+#: tells its state.
 BASE = {
     "remote_line": {"hazard": 0, "reversibility": 0, "effort": 1, "feedback": 1},
     "button": {"hazard": 1, "reversibility": 1, "effort": 2, "feedback": 2},
@@ -30,7 +34,9 @@ WORDS = {
 
 @dataclass(frozen=True)
 class Verdict:
-    """One way judged: refused with the reason, open with the question, or ranked by points against it."""
+    """
+    One way judged: refused with the reason, open with the question, or ranked by points against it.
+    """
 
     key: str
     title: str
@@ -47,7 +53,8 @@ def judge(machine: Machine) -> list[Verdict]:
 
     Examples
     --------
-    >>> machine = Machine(id="m1", name="Drying fan", remote_line={"exists": "yes", "supply": "isolated_low"})
+    >>> machine = Machine(id="m1", name="Drying fan", remote_line={"exists": "yes",
+    ...     "supply": "isolated_low"})
     >>> judge(machine)[0].key
     'remote_line'
     """
@@ -64,18 +71,43 @@ def _way(machine: Machine, key: str) -> Verdict:
         state, reason = "absent", "there is none"
     elif opens and machine.stores_high_voltage == "yes":
         # The catalogue's X2: such a machine is not opened here, whatever else speaks for it.
-        state, reason = "refused", "it stores high voltage: not opened here, refer it to somebody who repairs such things"
+        state, reason = (
+            "refused",
+            "it stores high voltage: not opened here, refer it to somebody who repairs such things",
+        )
     elif way.supply == "mains" and key in ("remote_line", "button", "inside"):
-        state, reason = "refused", "joined with mains: bridged or cut only behind reinforced barriers, and not by this way"
+        state, reason = (
+            "refused",
+            (
+                "joined with mains: bridged or cut only behind reinforced barriers, and not by"
+                " this way"
+            ),
+        )
     elif way.exists == "unknown" and key in ("remote_line", "button"):
         state, reason = "open", "is there one? look at the back, at the manual, at its connectors"
     elif way.supply == "unknown" and key != "supply_side":
-        state, reason = "open", "is its supply an identified isolated low-voltage one? until then it counts as hazardous: unplugged, by continuity only"
+        state, reason = (
+            "open",
+            (
+                "is its supply an identified isolated low-voltage one? until then it counts as"
+                " hazardous: unplugged, by continuity only"
+            ),
+        )
     elif opens and machine.stores_high_voltage == "unknown":
-        state, reason = "open", "does it store high voltage (flash, microwave, tube, motor capacitor)? until that is known it stays closed"
+        state, reason = (
+            "open",
+            (
+                "does it store high voltage (flash, microwave, tube, motor capacitor)? until that"
+                " is known it stays closed"
+            ),
+        )
     if way.supply == "mains":
         marks["hazard"] = 3
-        reason = reason or "mains: a relay or solid-state switch in an enclosure, with fuse, earth and residual-current protection; local codes rule"
+        reason = (
+            reason
+            or "mains: a relay or solid-state switch in an enclosure, with fuse, earth and"
+            " residual-current protection; local codes rule"
+        )
     if way.opens == "yes":
         marks["reversibility"] = max(marks["reversibility"], 2)
     points = sum(WEIGHT[name] * mark for name, mark in marks.items())

@@ -1,4 +1,7 @@
-"""The same build on another board or with a rail at another voltage: worked out as a whole and held beside the present one."""
+"""
+The same build on another board or with a rail at another voltage: worked out as a whole and held
+beside the present one.
+"""
 
 from __future__ import annotations
 
@@ -38,10 +41,14 @@ class Variant:
     @property
     def better(self) -> bool:
         """Whether fewer stops and fixes stand than before, or as many."""
-        return sum(f.severity in ("stop", "fix") for f in self.come) <= sum(f.severity in ("stop", "fix") for f in self.gone)
+        return sum(f.severity in ("stop", "fix") for f in self.come) <= sum(
+            f.severity in ("stop", "fix") for f in self.gone
+        )
 
 
-def variant(build: Build, catalogue: Catalogue, board: str = "", rail: str = "", voltage: str = "") -> Variant:
+def variant(
+    build: Build, catalogue: Catalogue, board: str = "", rail: str = "", voltage: str = ""
+) -> Variant:
     """
     Work out a variant.
 
@@ -67,14 +74,36 @@ def variant(build: Build, catalogue: Catalogue, board: str = "", rail: str = "",
     >>> variant(build, load_catalogue(), board="board-8bit-5v-20").build.board
     'board-8bit-5v-20'
     """
-    changed, says = apply(build, "take_variant", {"board": board, "rail": rail, "voltage": voltage}, catalogue)
+    changed, says = apply(
+        build, "take_variant", {"board": board, "rail": rail, "voltage": voltage}, catalogue
+    )
     before, after = evaluate(build, catalogue), evaluate(changed, catalogue)
     lines = tuple(
-        Line(a.id, a.letter, a.name, (build.channel(a.id).pin, changed.channel(a.id).pin), (b.verdict, a.verdict),
-             tuple(r.tightest.headroom if r.tightest else None for r in (b, a)))
+        Line(
+            a.id,
+            a.letter,
+            a.name,
+            (build.channel(a.id).pin, changed.channel(a.id).pin),
+            (b.verdict, a.verdict),
+            tuple(r.tightest.headroom if r.tightest else None for r in (b, a)),
+        )
         for b, a in zip(before.channels, after.channels, strict=True)
-    )  # fmt: skip
-    # Told apart by check, place and severity: what stands at another line than before is gone here and new there.
-    known, fresh = ({(f.check, f.where, f.severity): f for f in r.all_findings} for r in (before, after))
-    rails = tuple((r.name, o.all_on, r.all_on, r.rating) for o, r in zip(before.rails, after.rails, strict=True))
-    return Variant(changed, after, says, lines, tuple(f for k, f in known.items() if k not in fresh), tuple(f for k, f in fresh.items() if k not in known), rails)
+    )
+    # Told apart by check, place and severity: what stands at another line than before is gone here
+    # and new there.
+    known, fresh = (
+        {(f.check, f.where, f.severity): f for f in r.all_findings} for r in (before, after)
+    )
+    rails = tuple(
+        (r.name, o.all_on, r.all_on, r.rating)
+        for o, r in zip(before.rails, after.rails, strict=True)
+    )
+    return Variant(
+        changed,
+        after,
+        says,
+        lines,
+        tuple(f for k, f in known.items() if k not in fresh),
+        tuple(f for k, f in fresh.items() if k not in known),
+        rails,
+    )

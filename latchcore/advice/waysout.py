@@ -1,4 +1,7 @@
-"""Ways out when a board has too few lines, each tried on the build: how many lines it frees and what it costs."""
+"""
+Ways out when a board has too few lines, each tried on the build: how many lines it frees and what
+it costs.
+"""
 
 from __future__ import annotations
 
@@ -11,8 +14,10 @@ from latchcore.document.models import Build
 from latchcore.figures.quantity import show
 from latchcore.whole.pinning import Demand, Plan, enough, larger_boards
 
-#: A latched shift register with enable: outputs, lines it takes (data, clock, latch, enable), current of all its outputs
-#: together [A], class limit of the common logic family. An expander on a two-wire bus: lines, lines it takes, current [A].
+#: A latched shift register with enable: outputs, lines it takes (data, clock, latch, enable),
+#: current of all its outputs
+#: together [A], class limit of the common logic family. An expander on a two-wire bus: lines, lines
+#: it takes, current [A].
 REGISTER, REGISTER_LINES, REGISTER_CURRENT = 8, 4, 0.07
 EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT = 16, 2, 0.1
 MOST_CHIPS = 8
@@ -20,7 +25,10 @@ MOST_CHIPS = 8
 
 @dataclass(frozen=True)
 class WayOut:
-    """One way out: what it is, its numbers, whether everything then finds a line, and the edit that takes it, if it is one."""
+    """
+    One way out: what it is, its numbers, whether everything then finds a line, and the edit that
+    takes it, if it is one.
+    """
 
     title: str
     says: str
@@ -28,7 +36,9 @@ class WayOut:
     remedy: Remedy | None = None
 
 
-def ways_out(build: Build, around: BuildContext, wanted: list[Demand], plan: Plan, currents: dict[str, float]) -> list[WayOut]:
+def ways_out(
+    build: Build, around: BuildContext, wanted: list[Demand], plan: Plan, currents: dict[str, float]
+) -> list[WayOut]:
     """
     Every way out, worked out on the build itself.
 
@@ -48,18 +58,37 @@ def ways_out(build: Build, around: BuildContext, wanted: list[Demand], plan: Pla
     for larger in larger_boards(around.family("board"), board, wanted)[:2]:
         title = f"Use the {larger.title}"
         edits = (("move_to_board", {"board": larger.id}),)
-        found.append(WayOut(title, f"All {len(wanted)} lines find a pin there.", True, Remedy(title, edits, f"all {len(wanted)} lines placed")))
+        found.append(
+            WayOut(
+                title,
+                f"All {len(wanted)} lines find a pin there.",
+                True,
+                Remedy(title, edits, f"all {len(wanted)} lines placed"),
+            )
+        )
     return [f for f in found if f is not None]
 
 
-def _chips(board: Board, wanted: list[Demand], currents: dict[str, float], kind: str) -> WayOut | None:
+def _chips(
+    board: Board, wanted: list[Demand], currents: dict[str, float], kind: str
+) -> WayOut | None:
     """The least number of registers or expanders with which everything finds a line."""
     shift = kind == "shift"
-    size, lines, limit = (REGISTER, REGISTER_LINES, REGISTER_CURRENT) if shift else (EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT)
+    size, lines, limit = (
+        (REGISTER, REGISTER_LINES, REGISTER_CURRENT)
+        if shift
+        else (EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT)
+    )
     fit = ({"out"},) if shift else ({"out"}, {"in"})
     # What is locked stays; the lightest load on a pin goes first.
-    movable = sorted((d for d in wanted if set(d.wants) in fit and not d.locked), key=lambda d: currents.get(d.key, 0.0))
-    extra = [Demand(f"{kind}{n}", "chip", frozenset({"out"} if shift else {"in", "out"}), None, False) for n in range(lines)]
+    movable = sorted(
+        (d for d in wanted if set(d.wants) in fit and not d.locked),
+        key=lambda d: currents.get(d.key, 0.0),
+    )
+    extra = [
+        Demand(f"{kind}{n}", "chip", frozenset({"out"} if shift else {"in", "out"}), None, False)
+        for n in range(lines)
+    ]
     name = "latched shift register" if shift else "bus expander"
     for chips in range(1, MOST_CHIPS + 1):
         moved = movable[: chips * size]
@@ -73,22 +102,40 @@ def _chips(board: Board, wanted: list[Demand], currents: dict[str, float], kind:
             many = -(-len(moved) // size)
             heavy = total > many * limit
             title = f"{many} {name}{'s' * (many != 1)}"
-            says = f"{len(moved)} lines move to it ({', '.join(d.name for d in moved[:4])}{' …' if len(moved) > 4 else ''}); it takes {lines} of the board's. "
-            says += f"Its outputs then give {show(total, 'A')} of {show(many * limit, 'A')}" + (": too much, give some a MOSFET." if heavy else ".")
-            says += " Its enable line wants a pull-up, so that nothing acts before the program has filled it." if shift else " Its lines are inputs until the program sets them."
+            says = (
+                f"{len(moved)} lines move to it"
+                f" ({', '.join(d.name for d in moved[:4])}{' …' if len(moved) > 4 else ''}); it"
+                f" takes {lines} of the board's. "
+            )
+            says += f"Its outputs then give {show(total, 'A')} of {show(many * limit, 'A')}" + (
+                ": too much, give some a MOSFET." if heavy else "."
+            )
+            says += (
+                " Its enable line wants a pull-up, so that nothing acts before the program has"
+                " filled it."
+                if shift
+                else " Its lines are inputs until the program sets them."
+            )
             return WayOut(title, says, not heavy)
         if len(moved) == len(movable):
             return None
     return None
 
 
-def _grouped(build: Build, board: Board, wanted: list[Demand], currents: dict[str, float], plan: Plan) -> list[WayOut]:
-    """Channels of equal load, rail and stage, which one line could drive if they may always move together."""
+def _grouped(
+    build: Build, board: Board, wanted: list[Demand], currents: dict[str, float], plan: Plan
+) -> list[WayOut]:
+    """
+    Channels of equal load, rail and stage, which one line could drive if they may always move
+    together.
+    """
     groups: dict[tuple, list] = {}
     alone = {d.key for d in wanted if not d.locked}
     for c in build.channels:
         if c.id in alone and not c.pwm:
-            groups.setdefault((c.load.kind, c.load.voltage, c.load.figure, c.rail, c.stage.kind, c.when_dead), []).append(c)
+            groups.setdefault(
+                (c.load.kind, c.load.voltage, c.load.figure, c.rail, c.stage.kind, c.when_dead), []
+            ).append(c)
     rows = []
     for members in groups.values():
         head, *others = sorted(members, key=lambda c: c.id in plan.refused)
@@ -99,6 +146,16 @@ def _grouped(build: Build, board: Board, wanted: list[Demand], currents: dict[st
         rest = [replace(d, pin=None) for d in wanted if d.key not in {c.id for c in mates}]
         title = f"Let {mates[0].name} move with {head.name}"
         edits = (("move_together", {"channel": mates[0].id, "lead": head.id}),)
-        says = f"{len(mates) + 1} equal loads on one line draw {show(total, 'A')} from it, of {show(board.pin_recommended, 'A')}; they then always act together."
-        rows.append(WayOut(title, says, enough(board, rest), Remedy(title, edits, "one line less, one program less")))
+        says = (
+            f"{len(mates) + 1} equal loads on one line draw {show(total, 'A')} from it, of"
+            f" {show(board.pin_recommended, 'A')}; they then always act together."
+        )
+        rows.append(
+            WayOut(
+                title,
+                says,
+                enough(board, rest),
+                Remedy(title, edits, "one line less, one program less"),
+            )
+        )
     return rows[:2]

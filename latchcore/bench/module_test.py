@@ -1,4 +1,7 @@
-"""Intake of an unlabelled relay module: a test with a meter and one wire, on a real module or on a simulated one."""
+"""
+Intake of an unlabelled relay module: a test with a meter and one wire, on a real module or on a
+simulated one.
+"""
 
 from __future__ import annotations
 
@@ -7,25 +10,75 @@ from dataclasses import dataclass
 from latchcore.catalogue.records import Module
 from latchcore.figures.quantity import digits
 
-#: The steps in their order: key, what to do, what to write down, the possible answers (none: a reading).
+#: The steps in their order: key, what to do, what to write down, the possible answers (none: a
+#: reading).
 STEPS = (
-    ("coil", "The board away. Meter on volts across the module's supply terminals, fed from a bench supply at what the coils' lids say.",
-     "Coil voltage printed on the relay", None),
-    ("resistance", "Supply off. Meter on ohms across the two coil pins of one relay.", "Coil resistance", None),
-    ("low", "Supply on. Touch the input pin to the module's 0 V with a wire.", "At 0 V the relay", ("clicks", "nothing")),
-    ("high", "Touch the input pin to the module's supply with the same wire.", "At its supply the relay", ("clicks", "nothing")),
-    ("level", "Is there a small jumper for the level, high or low? Move it, and touch the input to both sides again.",
-     "With it moved it clicks at", ("the other side", "the same side", "there is no such jumper")),
-    ("current", "Meter on milliamperes between the input pin and the side that made it click.", "Input current", None),
-    ("drop", "Meter on volts from the input pin, open, to the module's 0 V.", "Volts at the open input", None),
-    ("jumper", "Supply off, jumper off. Meter on ohms from the coils' supply pin to the inputs' supply pin.", "The two supply pins are", ("open", "joined")),
-)  # fmt: skip
+    (
+        "coil",
+        (
+            "The board away. Meter on volts across the module's supply terminals, fed from a bench"
+            " supply at what the coils' lids say."
+        ),
+        "Coil voltage printed on the relay",
+        None,
+    ),
+    (
+        "resistance",
+        "Supply off. Meter on ohms across the two coil pins of one relay.",
+        "Coil resistance",
+        None,
+    ),
+    (
+        "low",
+        "Supply on. Touch the input pin to the module's 0 V with a wire.",
+        "At 0 V the relay",
+        ("clicks", "nothing"),
+    ),
+    (
+        "high",
+        "Touch the input pin to the module's supply with the same wire.",
+        "At its supply the relay",
+        ("clicks", "nothing"),
+    ),
+    (
+        "level",
+        (
+            "Is there a small jumper for the level, high or low? Move it, and touch the input to"
+            " both sides again."
+        ),
+        "With it moved it clicks at",
+        ("the other side", "the same side", "there is no such jumper"),
+    ),
+    (
+        "current",
+        "Meter on milliamperes between the input pin and the side that made it click.",
+        "Input current",
+        None,
+    ),
+    (
+        "drop",
+        "Meter on volts from the input pin, open, to the module's 0 V.",
+        "Volts at the open input",
+        None,
+    ),
+    (
+        "jumper",
+        (
+            "Supply off, jumper off. Meter on ohms from the coils' supply pin to the inputs' supply"
+            " pin."
+        ),
+        "The two supply pins are",
+        ("open", "joined"),
+    ),
+)
 READINGS = {"coil": "V", "resistance": "Ω", "current": "A", "drop": "V"}
 
 
 @dataclass(frozen=True)
 class Verdict:
-    """What a test says: the active level and the figures of the record, or what is still open and why."""
+    """
+    What a test says: the active level and the figures of the record, or what is still open and why.
+    """
 
     active: str
     says: str
@@ -57,20 +110,41 @@ def judge(answers: dict[str, float | str]) -> Verdict:
     elif high == "clicks" and low == "nothing":
         active, says = "high", "It is active high: a pin at its supply switches the relay on."
     elif low == "clicks" and high == "clicks":
-        active, says = "unknown", "It clicks both ways: the input bounced, or two terminals are joined. Touch each for a full second and test again."
+        active, says = (
+            "unknown",
+            (
+                "It clicks both ways: the input bounced, or two terminals are joined. Touch each"
+                " for a full second and test again."
+            ),
+        )
     elif low == "nothing" and high == "nothing":
-        active, says = "unknown", "It clicks neither way: is the coils' supply there and right, is the jumper on, is it the input pin?"
+        active, says = (
+            "unknown",
+            (
+                "It clicks neither way: is the coils' supply there and right, is the jumper on, is"
+                " it the input pin?"
+            ),
+        )
     else:
         active, says = "unknown", "Touch the input to both sides first."
     if answers.get("level") == "the other side" and active != "unknown":
-        says = f"Its level is set by a jumper: as it stood, a pin at {'0 V' if active == 'low' else 'its supply'} switches the relay on; moved, the other way round."
+        says = (
+            "Its level is set by a jumper: as it stood, a pin at"
+            f" {'0 V' if active == 'low' else 'its supply'} switches the relay on; moved, the other"
+            " way round."
+        )
     level = "jumper" if answers.get("level") == "the other side" and active != "unknown" else active
     figures, current, coil = {"active": level}, answers.get("current"), answers.get("coil")
     if isinstance(coil, float):
         figures["coil"] = f"{digits(coil)} V"
     if isinstance(answers.get("resistance"), float):
         figures["coil_resistance"] = f"{digits(answers['resistance'])} Ω ±10 %"
-    if isinstance(current, float) and isinstance(coil, float) and current > 0 and active != "unknown":
+    if (
+        isinstance(current, float)
+        and isinstance(coil, float)
+        and current > 0
+        and active != "unknown"
+    ):
         figures |= _input(active, coil, current, answers.get("drop"))
     if answers.get("jumper") in ("open", "joined"):
         figures["separate"] = "yes" if answers["jumper"] == "open" else "no"
@@ -80,16 +154,21 @@ def judge(answers: dict[str, float | str]) -> Verdict:
 
 def _input(active: str, coil: float, current: float, drop) -> dict[str, str]:
     """The input circuit from its current: what is left over the LEDs drives the resistor."""
-    # An open input shows what its side is fed with, less its LEDs: five volts or less under a higher coil voltage is a supply of its own.
+    # An open input shows what its side is fed with, less its LEDs: five volts or less under a
+    # higher coil voltage is a supply of its own.
     apart = active == "low" and isinstance(drop, float) and drop <= 5.0
     supply = 5.0 if coil <= 6 or apart else coil
     leds = 1.2 if active == "low" else 0.7
     indicator = active == "low" and isinstance(drop, float) and drop < supply - 2.2
     total = leds + (1.9 if indicator else 0.0)
     resistance = max((supply - total) / current, 10.0)
-    found = {"input": "coupler" if active == "low" else "transistor", "input_resistor": f"{digits(resistance)} Ω ±10 %",
-             "led": "1.0 / 1.2 / 1.4 V" if active == "low" else "0.6 / 0.7 / 0.9 V", "supply": f"{digits(supply)} V",
-             "on_current": f"{digits(max(current * 0.4, 2e-4) * 1e3)} mA"}  # fmt: skip
+    found = {
+        "input": "coupler" if active == "low" else "transistor",
+        "input_resistor": f"{digits(resistance)} Ω ±10 %",
+        "led": "1.0 / 1.2 / 1.4 V" if active == "low" else "0.6 / 0.7 / 0.9 V",
+        "supply": f"{digits(supply)} V",
+        "on_current": f"{digits(max(current * 0.4, 2e-4) * 1e3)} mA",
+    }
     return found | ({"indicator": "1.7 / 1.9 / 2.1 V"} if indicator else {})
 
 

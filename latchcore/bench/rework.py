@@ -1,4 +1,7 @@
-"""Rework of a module: what was changed on it, read before and after; the part it has become follows from the record."""
+"""
+Rework of a module: what was changed on it, read before and after; the part it has become follows
+from the record.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +26,11 @@ KINDS = {
     "regulator": ("on-board regulator bypassed", None),
 }
 #: What is read before and after it, all of them wanted only where they say something.
-READINGS = {"on_current": ("input current, on", "A"), "off_current": ("input current, off", "A"), "coil_volts": ("volts at the coil, on", "V")}
+READINGS = {
+    "on_current": ("input current, on", "A"),
+    "off_current": ("input current, off", "A"),
+    "coil_volts": ("volts at the coil, on", "V"),
+}
 #: A reading further from what the record gives than this share is worth a word.
 NEAR = 0.2
 
@@ -61,7 +68,11 @@ def check(entry: dict[str, str]) -> dict[str, str]:
     """
     kind = entry.get("kind", "")
     if kind not in KINDS:
-        raise ReworkError(f"“{kind[:40]}” is no rework known here; expected one of {', '.join(w for w, _ in KINDS.values())}.", "kind")
+        raise ReworkError(
+            f"“{kind[:40]}” is no rework known here; expected one of"
+            f" {', '.join(w for w, _ in KINDS.values())}.",
+            "kind",
+        )
     unit = KINDS[kind][1]
     kept = {"kind": kind, "note": entry.get("note", "").strip()[:300]}
     for moment in ("before", "after"):
@@ -77,7 +88,11 @@ def check(entry: dict[str, str]) -> dict[str, str]:
         text = entry.get("value", "").strip()[:40]
         both = kept.get("before_on_current") and kept.get("after_on_current")
         if not text and not (kind == "resistor" and both):
-            raise ReworkError("Nothing was typed; expected ohms such as “470”" + (", or the on-current before and after." if kind == "resistor" else "."), "value")
+            raise ReworkError(
+                "Nothing was typed; expected ohms such as “470”"
+                + (", or the on-current before and after." if kind == "resistor" else "."),
+                "value",
+            )
         if text:
             try:
                 parse(text, unit)
@@ -105,7 +120,8 @@ def applied(raw: dict[str, Any], entry: dict[str, str]) -> Judged:
     Examples
     --------
     >>> from latchcore.catalogue import load_catalogue
-    >>> after = applied(load_catalogue().raw["module-5v-low-plain"], {"kind": "parallel", "value": "1k"})
+    >>> after = applied(load_catalogue().raw["module-5v-low-plain"], {"kind": "parallel",
+    ...     "value": "1k"})
     >>> after.figures["input_resistor"]
     '500 Ω ±5 %'
     """
@@ -118,14 +134,21 @@ def applied(raw: dict[str, Any], entry: dict[str, str]) -> Judged:
             value = value if kind == "resistor" else 1 / (1 / own + 1 / value)
         else:
             # The volts left over the LEDs stay: resistor and current go inversely.
-            before, after = (parse(entry[f"{m}_on_current"], "A", allow_zero=True) for m in ("before", "after"))
+            before, after = (
+                parse(entry[f"{m}_on_current"], "A", allow_zero=True) for m in ("before", "after")
+            )
             if after <= 0 or before <= 0:
-                raise ReworkError("A current of nothing tells no resistor; expected a reading above zero.", "after_on_current")
+                raise ReworkError(
+                    "A current of nothing tells no resistor; expected a reading above zero.",
+                    "after_on_current",
+                )
             value = own * before / after
         figures["input_resistor"] = f"{digits(value)} Ω ±5 %"
     elif kind == "indicator":
         if module.indicator is None:
-            raise ReworkError("This module has no indicator in series; there is nothing to bridge.", "kind")
+            raise ReworkError(
+                "This module has no indicator in series; there is nothing to bridge.", "kind"
+            )
         figures.pop("indicator")
     elif kind in ("jumper_off", "rail_cut"):
         figures["separate"] = True
@@ -135,7 +158,9 @@ def applied(raw: dict[str, Any], entry: dict[str, str]) -> Judged:
         figures["active"] = kind.removeprefix("level_")
     else:
         if module.regulator is None:
-            raise ReworkError("This module has no regulator of its own; there is nothing to bypass.", "kind")
+            raise ReworkError(
+                "This module has no regulator of its own; there is nothing to bypass.", "kind"
+            )
         figures.pop("regulator")
         figures.pop("regulator_feeds", None)
     doubts += _against(figures, entry, "after")
@@ -157,23 +182,31 @@ def _against(raw: dict[str, Any], entry: dict[str, str], moment: str) -> list[st
     if read:
         reading, expected = parse(read, "A", allow_zero=True), on_current(raw)
         if abs(reading - expected) > NEAR * expected:
-            found.append(f"{show(reading, 'A')} was read where the record gives {show(expected, 'A')}: is the supply as stated, was the right part changed?")
+            found.append(
+                f"{show(reading, 'A')} was read where the record gives {show(expected, 'A')}: is"
+                " the supply as stated, was the right part changed?"
+            )
     volts = entry.get(f"{moment}_coil_volts")
     if volts:
         reading, coil = parse(volts, "V", allow_zero=True), read_part(raw).coil
         if reading < 0.75 * coil:
-            found.append(f"{show(reading, 'V')} at a coil for {show(coil, 'V')}: it may not pull in")
+            found.append(
+                f"{show(reading, 'V')} at a coil for {show(coil, 'V')}: it may not pull in"
+            )
     return found
 
 
-def effective(original: dict[str, Any], entries: list[dict[str, str]]) -> tuple[dict[str, Any], list[Judged]]:
+def effective(
+    original: dict[str, Any], entries: list[dict[str, str]]
+) -> tuple[dict[str, Any], list[Judged]]:
     """
     The record after every rework in order, with each as judged.
 
     Examples
     --------
     >>> from latchcore.catalogue import load_catalogue
-    >>> raw, steps = effective(load_catalogue().raw["module-5v-low-indicator"], [{"kind": "indicator"}, {"kind": "jumper_off"}])
+    >>> raw, steps = effective(load_catalogue().raw["module-5v-low-indicator"],
+    ...     [{"kind": "indicator"}, {"kind": "jumper_off"}])
     >>> "indicator" in raw, [s.says for s in steps][0]
     (False, 'indicator in series bridged')
     """
@@ -183,5 +216,7 @@ def effective(original: dict[str, Any], entries: list[dict[str, str]]) -> tuple[
         figures = judged.figures
         steps.append(judged)
     if entries:
-        figures["source"] = (str(original.get("source") or "own part")[:150] + f"; reworked: {steps[-1].says}")[:200]
+        figures["source"] = (
+            str(original.get("source") or "own part")[:150] + f"; reworked: {steps[-1].says}"
+        )[:200]
     return figures, steps

@@ -18,7 +18,9 @@ DATA = Path(__file__).parent / "data"
 
 @dataclass(frozen=True)
 class Limits:
-    """Thresholds a person might argue with, each with the reason it has that value (``limits.toml``)."""
+    """
+    Thresholds a person might argue with, each with the reason it has that value (``limits.toml``).
+    """
 
     values: dict[str, float]
     reasons: dict[str, str]
@@ -81,13 +83,16 @@ def read_part(raw: dict[str, Any]) -> Record:
 
     Examples
     --------
-    >>> read_part({"family": "zener", "id": "z15", "title": "15 V", "v_z": "15 V ±5 %", "power": "1.3 W",
+    >>> read_part({"family": "zener", "id": "z15", "title": "15 V", "v_z": "15 V ±5 %",
+    ...     "power": "1.3 W",
     ...     "i_peak": "1 A"}).v_z.min
     14.25
     """
     family = raw.get("family") if isinstance(raw, dict) else None
     if not isinstance(family, str) or family not in PART_FAMILIES:
-        raise ValueError(f"part family “{family}” is not known; expected one of {', '.join(PART_FAMILIES)}")
+        raise ValueError(
+            f"part family “{family}” is not known; expected one of {', '.join(PART_FAMILIES)}"
+        )
     return PART_FAMILIES[family].model_validate(raw)
 
 
@@ -125,7 +130,15 @@ def load_catalogue() -> Catalogue:
         digest.update(content)
         tables[path.relative_to(DATA).as_posix()] = tomllib.loads(content.decode())
     raw = {}
-    for name in ("bipolar.toml", "mosfets.toml", "diodes.toml", "couplers.toml", "special.toml", "relays.toml", "mains.toml"):
+    for name in (
+        "bipolar.toml",
+        "mosfets.toml",
+        "diodes.toml",
+        "couplers.toml",
+        "special.toml",
+        "relays.toml",
+        "mains.toml",
+    ):
         raw |= {row["id"]: row for row in tables[name]["parts"]}
     raw |= {table["id"]: table for name, table in tables.items() if name.startswith("boards/")}
     parts = {key: read_part(row) for key, row in raw.items()}
@@ -133,9 +146,15 @@ def load_catalogue() -> Catalogue:
     return Catalogue(
         parts=parts,
         loads={row["id"]: Load.model_validate(row) for row in tables["loads.toml"]["loads"]},
-        sources={row["id"]: Source.model_validate(row) for row in tables["sources.toml"]["sources"]},
-        regions={row["id"]: Region.model_validate(row) for row in tables["regions.toml"]["regions"]},
-        limits=Limits({k: v["value"] for k, v in limits.items()}, {k: v["why"] for k, v in limits.items()}),
+        sources={
+            row["id"]: Source.model_validate(row) for row in tables["sources.toml"]["sources"]
+        },
+        regions={
+            row["id"]: Region.model_validate(row) for row in tables["regions.toml"]["regions"]
+        },
+        limits=Limits(
+            {k: v["value"] for k, v in limits.items()}, {k: v["why"] for k, v in limits.items()}
+        ),
         version=digest.hexdigest()[:12],
         raw=raw,
         contacts=tables["contacts.toml"],

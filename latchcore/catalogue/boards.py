@@ -1,4 +1,7 @@
-"""Board profiles: the lines of a board under all their names, and what each does before the program runs."""
+"""
+Board profiles: the lines of a board under all their names, and what each does before the program
+runs.
+"""
 
 from __future__ import annotations
 
@@ -6,11 +9,23 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from latchcore.catalogue.fields import Amperes, OhmSpread, Record, Seconds, Volts, VoltSpread, Words, ZeroVolts
+from latchcore.catalogue.fields import (
+    Amperes,
+    OhmSpread,
+    Record,
+    Seconds,
+    Volts,
+    VoltSpread,
+    Words,
+    ZeroVolts,
+)
 
 
 class Pin(BaseModel):
-    """One line of a board under all its names; ``pull_up`` is whether the program can turn a pull-up on inside."""
+    """
+    One line of a board under all its names; ``pull_up`` is whether the program can turn a pull-up
+    on inside.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True)
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_+-]{1,12}$")]
@@ -18,7 +33,9 @@ class Pin(BaseModel):
     header: Words
     can: list[Literal["out", "in", "pwm", "analogue", "interrupt"]]
     owner: Words | None = None
-    reset: Literal["floating", "pull_up", "pull_down", "driven_high", "driven_low", "pulses"] = "floating"
+    reset: Literal["floating", "pull_up", "pull_down", "driven_high", "driven_low", "pulses"] = (
+        "floating"
+    )
     pull: OhmSpread | None = None
     start: Literal["high", "low"] | None = None
     group: Words | None = None
@@ -30,7 +47,8 @@ class Board(Record):
     """
     Board profile: levels and limits of its pins, and how each behaves before the program runs.
 
-    ``group_limit`` is what all pins of one group may give together; pins of one ``timer`` pulse at one frequency.
+    ``group_limit`` is what all pins of one group may give together; pins of one ``timer`` pulse at
+    one frequency.
     """
 
     family: Literal["board"]

@@ -71,13 +71,17 @@ class Incoherent(ValueError):
 
 class Record(BaseModel):
     """
-    A frozen catalogue record; an unknown field is an error, so a misspelt figure cannot pass unread.
+    A frozen catalogue record; an unknown field is an error, so a misspelt figure cannot pass
+    unread.
 
-    ``curves`` names lists that belong together, the first of them rising; ``rising`` pairs of figures of which the first is
+    ``curves`` names lists that belong together, the first of them rising; ``rising`` pairs of
+    figures of which the first is
     never above the second.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True, allow_inf_nan=False)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", arbitrary_types_allowed=True, allow_inf_nan=False
+    )
     curves: ClassVar[tuple[tuple[str, ...], ...]] = ()
     rising: ClassVar[tuple[tuple[str, str], ...]] = ()
     id: Key
@@ -91,13 +95,29 @@ class Record(BaseModel):
             lists = [getattr(self, name) for name in names]
             words = " and ".join(names)
             if not lists[0] or len({len(points) for points in lists}) > 1:
-                raise Incoherent(f"the curve of {words} has lists of {', '.join(str(len(p)) for p in lists)} points; expected as many of each, at least one.", names[0])
+                raise Incoherent(
+                    f"the curve of {words} has lists of {', '.join(str(len(p)) for p in lists)}"
+                    " points; expected as many of each, at least one.",
+                    names[0],
+                )
             if len(lists[0]) > MOST_POINTS:
-                raise Incoherent(f"the curve of {words} has {len(lists[0])} points; expected up to {MOST_POINTS}.", names[0])
+                raise Incoherent(
+                    f"the curve of {words} has {len(lists[0])} points; expected up to"
+                    f" {MOST_POINTS}.",
+                    names[0],
+                )
             if any(b <= a for a, b in zip(lists[0], lists[0][1:], strict=False)):
-                raise Incoherent(f"the curve of {words} does not rise; expected {names[0]} from least to most, each once.", names[0])
+                raise Incoherent(
+                    f"the curve of {words} does not rise; expected {names[0]} from least to most,"
+                    " each once.",
+                    names[0],
+                )
         for low, high in self.rising:
             least, most = getattr(self, low), getattr(self, high)
             if least is not None and most is not None and least > most:
-                raise Incoherent(f"{low} of {least:g} lies above {high} of {most:g}; expected it at or under that.", low)
+                raise Incoherent(
+                    f"{low} of {least:g} lies above {high} of {most:g}; expected it at or under"
+                    " that.",
+                    low,
+                )
         return self

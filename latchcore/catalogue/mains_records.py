@@ -1,4 +1,7 @@
-"""Records of parts that switch alternating current: triacs, their drivers, solid-state devices, contactors."""
+"""
+Records of parts that switch alternating current: triacs, their drivers, solid-state devices,
+contactors.
+"""
 
 from __future__ import annotations
 
@@ -6,15 +9,26 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.catalogue.fields import Amperes, Celsius, Kelvins_per_watt, OhmSpread, Plain, Record, Volts, VoltSpread
+from latchcore.catalogue.fields import (
+    Amperes,
+    Celsius,
+    Kelvins_per_watt,
+    OhmSpread,
+    Plain,
+    Record,
+    Volts,
+    VoltSpread,
+)
 
 
 class AcSwitch(Record):
     """
     What every solid-state switch of alternating current is held against.
 
-    ``v_drm`` repetitive off-state voltage, ``i_surge`` what it bears for one half-cycle, ``i2t`` its let-through [A²·s],
-    ``drop`` the highest on-state voltage, ``leakage`` when off and hot, ``holding`` the least current that keeps it on.
+    ``v_drm`` repetitive off-state voltage, ``i_surge`` what it bears for one half-cycle, ``i2t``
+    its let-through [A²·s],
+    ``drop`` the highest on-state voltage, ``leakage`` when off and hot, ``holding`` the least
+    current that keeps it on.
     """
 
     v_drm: Volts
@@ -31,7 +45,10 @@ class AcSwitch(Record):
 
 
 class Triac(AcSwitch):
-    """Triac class; ``gate_current`` holds for the coldest junction, ``snubberless`` bears inductive loads without a snubber."""
+    """
+    Triac class; ``gate_current`` holds for the coldest junction, ``snubberless`` bears inductive
+    loads without a snubber.
+    """
 
     family: Literal["triac"]
     gate_current: Amperes
@@ -41,7 +58,10 @@ class Triac(AcSwitch):
 
 
 class TriacDriver(Record):
-    """Coupler with a small triac inside: fires its big brother at the zero or at any moment; ``surge`` once a half-cycle."""
+    """
+    Coupler with a small triac inside: fires its big brother at the zero or at any moment; ``surge``
+    once a half-cycle.
+    """
 
     family: Literal["triac_driver"]
     control: Literal["zero", "random"]
@@ -67,7 +87,10 @@ class SolidRelay(AcSwitch):
 
 
 class Contactor(Record):
-    """Contactor: a coil for the line's voltage, main poles for resistive (``heaters``) and motor current."""
+    """
+    Contactor: a coil for the line's voltage, main poles for resistive (``heaters``) and motor
+    current.
+    """
 
     family: Literal["contactor"]
     coil: Volts

@@ -61,13 +61,21 @@ class Bipolar(Record):
         return self.family.endswith("darlington")
 
     def gain(self, current: float) -> float:
-        """Least gain at a collector current, coldest; on logarithms between the given points, held outside them."""
-        return float(np.exp(np.interp(np.log(max(current, 1e-9)), np.log(self.gain_at), np.log(self.gain_min))))
+        """
+        Least gain at a collector current, coldest; on logarithms between the given points, held
+        outside them.
+        """
+        return float(
+            np.exp(
+                np.interp(np.log(max(current, 1e-9)), np.log(self.gain_at), np.log(self.gain_min))
+            )
+        )
 
 
 class Mosfet(Record):
     """
-    MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``, a P-channel's as magnitudes.
+    MOSFET class; ``r_on`` holds for the gate voltage at the same place in ``r_on_at``, a
+    P-channel's as magnitudes.
     """
 
     curves = (("r_on_at", "r_on"),)
@@ -92,7 +100,10 @@ class Mosfet(Record):
         return min(self.r_on_at)
 
     def on_resistance(self, gate_voltage: float) -> float | None:
-        """Highest on-resistance at 25 °C specified at or under a gate voltage [Ω]; ``None`` below all of them."""
+        """
+        Highest on-resistance at 25 °C specified at or under a gate voltage [Ω]; ``None`` below all
+        of them.
+        """
         rows = [r for v, r in zip(self.r_on_at, self.r_on, strict=True) if v <= gate_voltage]
         return min(rows) if rows else None
 
@@ -110,7 +121,10 @@ class Diode(Record):
 
 
 class Zener(Record):
-    """Zener or suppressor used in a clamp; a suppressor's ``v_z`` runs from least breakdown to its clamping voltage."""
+    """
+    Zener or suppressor used in a clamp; a suppressor's ``v_z`` runs from least breakdown to its
+    clamping voltage.
+    """
 
     family: Literal["zener", "suppressor"]
     v_z: VoltSpread
@@ -136,7 +150,10 @@ class Igbt(Record):
 
 
 class Array(Record):
-    """Darlington array: eight low-side channels in one package, each with its input resistor and a common diode pin."""
+    """
+    Darlington array: eight low-side channels in one package, each with its input resistor and a
+    common diode pin.
+    """
 
     curves = (("input_at", "output_at"), ("drop_at", "drop_max", "drop_typ"))
     family: Literal["array"]
@@ -157,7 +174,9 @@ class Array(Record):
     t_j_max: Celsius
 
     def guaranteed(self, level: float) -> float:
-        """Output current guaranteed at an input level [A]; 0 below the lowest one that is specified."""
+        """
+        Output current guaranteed at an input level [A]; 0 below the lowest one that is specified.
+        """
         rows = [i for v, i in zip(self.input_at, self.output_at, strict=True) if v <= level]
         return max(rows, default=0.0)
 
@@ -259,10 +278,14 @@ class Relay(Record):
     """
     A relay: its coil, and its contact with what is printed on it.
 
-    ``form`` is A (make), B (break) or C (changeover); ``dc_good_to`` the highest direct voltage of a contact rated for
-    less than 30 V; ``cheap_board`` says that tracks and terminals cap the current. ``kind`` reed welds on surges and is
-    limited by the ``product`` of volts and amperes too. ``operate``, ``bounce`` and ``drop_out`` are its times;
-    ``creepage`` the way along the surface from contact to coil, ``neighbour`` from one contact to the next [mm].
+    ``form`` is A (make), B (break) or C (changeover); ``dc_good_to`` the highest direct voltage of
+    a contact rated for
+    less than 30 V; ``cheap_board`` says that tracks and terminals cap the current. ``kind`` reed
+    welds on surges and is
+    limited by the ``product`` of volts and amperes too. ``operate``, ``bounce`` and ``drop_out``
+    are its times;
+    ``creepage`` the way along the surface from contact to coil, ``neighbour`` from one contact to
+    the next [mm].
     """
 
     rising = (("pull_in", "maximum"),)
@@ -294,12 +317,18 @@ class Module(Relay):
     """
     A relay module: a relay a channel with its driver, behind an input of its own.
 
-    ``input`` is ``coupler`` (supply, resistor, coupler LED and an indicator LED in series, then the input pin) or
-    ``transistor`` (the input pin, a resistor, a base); ``supply`` is what its input side is meant for, ``separate`` whether
-    a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper stands. ``regulator``
-    is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``header`` and ``terminals`` are the order
-    of the pins as printed, ``driver`` and ``rails`` what was seen on it. ``output`` is a contact, or a solid-state switch for direct current (``dc``) or for alternating
-    current (``ac_zero`` turning on at the zero, ``ac_random`` at once), with its drop, leakage and least holding current.
+    ``input`` is ``coupler`` (supply, resistor, coupler LED and an indicator LED in series, then the
+    input pin) or
+    ``transistor`` (the input pin, a resistor, a base); ``supply`` is what its input side is meant
+    for, ``separate`` whether
+    a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper
+    stands. ``regulator``
+    is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``header`` and
+    ``terminals`` are the order
+    of the pins as printed, ``driver`` and ``rails`` what was seen on it. ``output`` is a contact,
+    or a solid-state switch for direct current (``dc``) or for alternating
+    current (``ac_zero`` turning on at the zero, ``ac_random`` at once), with its drop, leakage and
+    least holding current.
     """
 
     family: Literal["module"]
@@ -330,8 +359,20 @@ class Module(Relay):
 class Load(Record):
     """What a kind of load brings with it while nothing was measured."""
 
-    model: Literal["ohmic", "led_string", "constant_power", "led", "led_array", "logic", "pair", "analogue", "signal"]
-    symbol: Literal["coil", "lamp", "strip", "led", "heater", "motor", "input", "pair", "knob", "signal"]
+    model: Literal[
+        "ohmic",
+        "led_string",
+        "constant_power",
+        "led",
+        "led_array",
+        "logic",
+        "pair",
+        "analogue",
+        "signal",
+    ]
+    symbol: Literal[
+        "coil", "lamp", "strip", "led", "heater", "motor", "input", "pair", "knob", "signal"
+    ]
     inductive: bool
     tolerance: float
     surge: float
@@ -363,7 +404,9 @@ class Source(Record):
 
 
 class Region(Record):
-    """Mains voltage, colours and customs of a part of the world; old installations differ, measure."""
+    """
+    Mains voltage, colours and customs of a part of the world; old installations differ, measure.
+    """
 
     family: Literal["region"]
     mains: VoltSpread
@@ -377,16 +420,56 @@ class Region(Record):
 
 
 PART_FAMILIES: dict[str, type[Record]] = {
-    "npn": Bipolar, "pnp": Bipolar, "npn_darlington": Bipolar, "pnp_darlington": Bipolar, "nmos": Mosfet, "pmos": Mosfet,
-    "igbt": Igbt, "array": Array, "coupler": Coupler, "pv_coupler": Photovoltaic, "reed": Reed,
-    "analogue_switch": AnalogueSwitch, "digital_pot": DigitalPot, "diode": Diode, "zener": Zener, "suppressor": Zener, "board": Board, "supply": Supply, "load": OwnLoad,
-    "relay": Relay, "module": Module, "triac": Triac, "triac_driver": TriacDriver, "solid_relay": SolidRelay, "contactor": Contactor,
-}  # fmt: skip
+    "npn": Bipolar,
+    "pnp": Bipolar,
+    "npn_darlington": Bipolar,
+    "pnp_darlington": Bipolar,
+    "nmos": Mosfet,
+    "pmos": Mosfet,
+    "igbt": Igbt,
+    "array": Array,
+    "coupler": Coupler,
+    "pv_coupler": Photovoltaic,
+    "reed": Reed,
+    "analogue_switch": AnalogueSwitch,
+    "digital_pot": DigitalPot,
+    "diode": Diode,
+    "zener": Zener,
+    "suppressor": Zener,
+    "board": Board,
+    "supply": Supply,
+    "load": OwnLoad,
+    "relay": Relay,
+    "module": Module,
+    "triac": Triac,
+    "triac_driver": TriacDriver,
+    "solid_relay": SolidRelay,
+    "contactor": Contactor,
+}
 FAMILY_TITLES = {
-    "npn": "NPN transistor", "pnp": "PNP transistor", "npn_darlington": "NPN Darlington", "pnp_darlington": "PNP Darlington",
-    "nmos": "N-channel MOSFET", "pmos": "P-channel MOSFET", "igbt": "IGBT", "array": "Darlington array",
-    "coupler": "optocoupler", "pv_coupler": "photovoltaic coupler", "reed": "reed relay",
-    "analogue_switch": "analogue switch", "digital_pot": "digital potentiometer", "diode": "diode", "zener": "zener", "suppressor": "suppressor",
-    "board": "board", "supply": "supply", "load": "load", "relay": "relay", "module": "module",
-    "triac": "triac", "triac_driver": "triac driver", "solid_relay": "solid-state device", "contactor": "contactor",
-}  # fmt: skip
+    "npn": "NPN transistor",
+    "pnp": "PNP transistor",
+    "npn_darlington": "NPN Darlington",
+    "pnp_darlington": "PNP Darlington",
+    "nmos": "N-channel MOSFET",
+    "pmos": "P-channel MOSFET",
+    "igbt": "IGBT",
+    "array": "Darlington array",
+    "coupler": "optocoupler",
+    "pv_coupler": "photovoltaic coupler",
+    "reed": "reed relay",
+    "analogue_switch": "analogue switch",
+    "digital_pot": "digital potentiometer",
+    "diode": "diode",
+    "zener": "zener",
+    "suppressor": "suppressor",
+    "board": "board",
+    "supply": "supply",
+    "load": "load",
+    "relay": "relay",
+    "module": "module",
+    "triac": "triac",
+    "triac_driver": "triac driver",
+    "solid_relay": "solid-state device",
+    "contactor": "contactor",
+}

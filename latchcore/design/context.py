@@ -21,7 +21,8 @@ from latchcore.sums.mosfet import effective_duty
 
 #: A domain above is hazardous: direct, and rms of alternating voltage [V].
 LOW_DIRECT, LOW_RMS = 60.0, 30.0
-#: Share of those limits that is left where it is damp; least distances along a surface, dry and damp [mm].
+#: Share of those limits that is left where it is damp; least distances along a surface, dry and
+#: damp [mm].
 DAMP, CREEPAGE, CREEPAGE_DAMP = 0.5, 6.0, 8.0
 
 
@@ -29,13 +30,16 @@ def _first_of(error: ValueError) -> str:
     """The first complaint about a record, without its wrapping."""
     if isinstance(error, ValidationError):
         first = error.errors()[0]
-        return f"{'.'.join(str(p) for p in first['loc'])} {first['msg'].removeprefix('Value error, ')}".strip()
+        place = ".".join(str(p) for p in first["loc"])
+        return f"{place} {first['msg'].removeprefix('Value error, ')}".strip()
     return str(error)
 
 
 @dataclass
 class BuildContext:
-    """A build against a catalogue: parts that travel with the build come before the catalogue's own."""
+    """
+    A build against a catalogue: parts that travel with the build come before the catalogue's own.
+    """
 
     build: Build
     catalogue: Catalogue
@@ -50,7 +54,10 @@ class BuildContext:
                 try:
                     self._own[key] = read_part(self.build.parts[key])
                 except ValueError as error:
-                    raise Refusal(f"The record of {quoted(key)} that came with this build cannot be read: {_first_of(error)}") from error
+                    raise Refusal(
+                        f"The record of {quoted(key)} that came with this build cannot be read:"
+                        f" {_first_of(error)}"
+                    ) from error
             return self._own[key]
         return self.catalogue.parts.get(key)
 
@@ -58,8 +65,10 @@ class BuildContext:
         """
         Every part of a family that may be chosen, the smallest first.
 
-        A part that travels with the build stands in the place of the catalogue's own of the same id, so that
-        packing parts into a file never changes which one is chosen; parts only the build knows come last.
+        A part that travels with the build stands in the place of the catalogue's own of the same
+        id, so that
+        packing parts into a file never changes which one is chosen; parts only the build knows come
+        last.
         """
         found = self._family(family)
         stock = self.catalogue.stock
@@ -68,12 +77,19 @@ class BuildContext:
         return found
 
     def _family(self, family: str) -> list[Record]:
-        own = {key: self.part(key) for key, raw in self.build.parts.items() if raw.get("family") == family and self._readable(key)}
+        own = {
+            key: self.part(key)
+            for key, raw in self.build.parts.items()
+            if raw.get("family") == family and self._readable(key)
+        }
         generic = self.catalogue.of_family(family)
         return [own.pop(part.id, part) for part in generic] + list(own.values())
 
     def _readable(self, key: str) -> bool:
-        """Whether a record that travels with the build can be used; one that cannot is nobody's choice."""
+        """
+        Whether a record that travels with the build can be used; one that cannot is nobody's
+        choice.
+        """
         try:
             return self.part(key) is not None
         except Refusal:
@@ -97,12 +113,17 @@ class BuildContext:
         return source is not None and source.current == "ac"
 
     def hazardous(self, rail: Rail | None) -> bool:
-        """Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms; half of that in a damp place."""
+        """
+        Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms; half of
+        that in a damp place.
+        """
         source = self.catalogue.sources.get(rail.source) if rail else None
         if source is None:
             return False
         share = DAMP if self.damp else 1.0
-        return source.hazardous or self.rail_volts(rail).max > share * (LOW_RMS if source.current == "ac" else LOW_DIRECT)
+        return source.hazardous or self.rail_volts(rail).max > share * (
+            LOW_RMS if source.current == "ac" else LOW_DIRECT
+        )
 
     @property
     def damp(self) -> bool:
@@ -118,10 +139,17 @@ class BuildContext:
     hard_sources = ("battery", "mains", "mains_derived")
 
     def wires(self, hazardous: bool) -> dict[float, float]:
-        """Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to A]."""
+        """
+        Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to
+        A].
+        """
         if not hazardous:
             return ampacity.SINGLE
-        return ampacity.GAUGE_FLEX if self.catalogue.regions[self.build.region].flex == "gauge" else ampacity.FLEX
+        return (
+            ampacity.GAUGE_FLEX
+            if self.catalogue.regions[self.build.region].flex == "gauge"
+            else ampacity.FLEX
+        )
 
     def return_of(self, rail: Rail) -> str:
         """The node a rail returns to: its neutral, a 0 V of its own, or the common one."""
@@ -205,7 +233,10 @@ class ChannelContext:
             "hazards": load.hazards,
             "power_factor": kind.power_factor if self.alternating else 1.0,
             "count": load.count,
-        } | {name: self._level(getattr(load, name), rated) for name in ("pull_in", "maximum", "release")}
+        } | {
+            name: self._level(getattr(load, name), rated)
+            for name in ("pull_in", "maximum", "release")
+        }
         return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
 
     @staticmethod
@@ -274,11 +305,18 @@ class ChannelContext:
         return None if value in (None, "none") else parse(value, "Ω")
 
     def in_stock(self, window) -> float | None:
-        """The stocked value nearest the middle of a window, where stock is preferred and one satisfies every corner [Ω]."""
+        """
+        The stocked value nearest the middle of a window, where stock is preferred and one satisfies
+        every corner [Ω].
+        """
         stock = self.around.catalogue.stock
         if not self.around.build.prefer_stock or stock is None or window.nominal_max is None:
             return None
-        fits = [v for v in stock.resistors if window.nominal_min <= v <= window.nominal_max and not window.failing(v)]
+        fits = [
+            v
+            for v in stock.resistors
+            if window.nominal_min <= v <= window.nominal_max and not window.failing(v)
+        ]
         middle = math.sqrt(max(window.nominal_min, 0.1) * min(window.nominal_max, 10e6))
         return min(fits, key=lambda v: abs(math.log(v / middle)), default=None)
 

@@ -1,4 +1,6 @@
-"""What could not be worked out: said at its place, and traced under a number that the log holds too."""
+"""
+What could not be worked out: said at its place, and traced under a number that the log holds too.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,8 @@ UNWORKED = "E1"
 
 def number_of(error: BaseException) -> str:
     """
-    The number of a fault: the same for the same fault at the same line, so that it can be found again.
+    The number of a fault: the same for the same fault at the same line, so that it can be found
+    again.
 
     Examples
     --------
@@ -25,7 +28,9 @@ def number_of(error: BaseException) -> str:
     True
     """
     frames = traceback.extract_tb(error.__traceback__)
-    trail = "|".join(f"{frame.filename.rpartition('/')[2]}:{frame.name}:{frame.lineno}" for frame in frames[-4:])
+    trail = "|".join(
+        f"{frame.filename.rpartition('/')[2]}:{frame.name}:{frame.lineno}" for frame in frames[-4:]
+    )
     return f"F-{hashlib.sha256(f'{type(error).__name__} {trail}'.encode()).hexdigest()[:6].upper()}"
 
 
@@ -47,11 +52,19 @@ def unworked(where: str, what: str, error: Exception) -> Finding:
     else:
         number = number_of(error)
         LOG.error("%s while working out %s", number, in_one_line(what), exc_info=error)
-        cause = f"The figures lie so far from any the sums were made for that one of them failed (fault {number}, in the log)."
+        cause = (
+            "The figures lie so far from any the sums were made for that one of them failed (fault"
+            f" {number}, in the log)."
+        )
     return Finding(
-        UNWORKED, "check", where, f"{what[:60]} is not worked out", in_one_line(cause),
-        "Everything else of the build is worked out; this piece is not, so nothing is said for it.", "as entered",
-    )  # fmt: skip
+        UNWORKED,
+        "check",
+        where,
+        f"{what[:60]} is not worked out",
+        in_one_line(cause),
+        "Everything else of the build is worked out; this piece is not, so nothing is said for it.",
+        "as entered",
+    )
 
 
 def guarded(work: Callable, instead, where: str, what: str, told: list[Finding]):

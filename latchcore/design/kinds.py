@@ -1,4 +1,6 @@
-"""Which kinds of stages there are: filled by the floor that holds them, read by what stands below it."""
+"""
+Which kinds of stages there are: filled by the floor that holds them, read by what stands below it.
+"""
 
 from __future__ import annotations
 

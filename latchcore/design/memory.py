@@ -7,7 +7,10 @@ from threading import Lock
 
 
 class Memory:
-    """What was computed lately, the least recently wanted forgotten first; several threads may ask it at once."""
+    """
+    What was computed lately, the least recently wanted forgotten first; several threads may ask it
+    at once.
+    """
 
     def __init__(self, most: int):
         self.most, self._known, self._lock = most, OrderedDict(), Lock()

@@ -13,9 +13,11 @@ from latchcore.figures.spread import Spread
 @dataclass(slots=True)
 class ContactOutcome:
     """
-    A contact in the load's circuit; ``which`` is ``NO`` or ``NC``, ``None`` for a stage without one.
+    A contact in the load's circuit; ``which`` is ``NO`` or ``NC``, ``None`` for a stage without
+    one.
 
-    ``allowed`` what it may carry of this kind [A], ``life`` operations, ``life_days`` at the rate that is wanted,
+    ``allowed`` what it may carry of this kind [A], ``life`` operations, ``life_days`` at the rate
+    that is wanted,
     ``least_cycle`` the shortest cycle its wanted life allows [s]; ``breaks`` which conductor.
     """
 
@@ -51,7 +53,8 @@ class CoilOutcome:
     """
     A coil: the nodes it hangs on, what it draws from which rail [A], how it is caught and held.
 
-    ``release_time`` [s] with whether its inductance was assumed; ``unclamped_peak`` [V] where nothing catches it.
+    ``release_time`` [s] with whether its inductance was assumed; ``unclamped_peak`` [V] where
+    nothing catches it.
     """
 
     plus: str | None = None
@@ -70,7 +73,10 @@ class CoilOutcome:
 
 @dataclass(slots=True)
 class ModuleOutcome:
-    """A module with its input circuit: what feeds it, whether the inputs hang on the logic supply, whether it never lets go."""
+    """
+    A module with its input circuit: what feeds it, whether the inputs hang on the logic supply,
+    whether it never lets go.
+    """
 
     part: Module | None = None
     unit: Any = None
@@ -82,7 +88,8 @@ class ModuleOutcome:
 @dataclass(slots=True)
 class OutputOutcome:
     """
-    A solid-state output: kind of switch, control, firing window and what the program uses of it [s].
+    A solid-state output: kind of switch, control, firing window and what the program uses of it
+    [s].
 
     ``i2t`` [A²·s], ``leaks`` [A] when off, ``sink`` the heat sink it wants [K/W].
     """
@@ -104,9 +111,11 @@ class OutputOutcome:
 @dataclass(slots=True)
 class DriveOutcome:
     """
-    What the pin drives: which of its levels is on, what flows into a dead board [A] and through what.
+    What the pin drives: which of its levels is on, what flows into a dead board [A] and through
+    what.
 
-    ``base_node`` where a transistor's base hangs; ``school`` by which its resistor was sized, ``base_least`` [A].
+    ``base_node`` where a transistor's base hangs; ``school`` by which its resistor was sized,
+    ``base_least`` [A].
     """
 
     active: str = "high"
@@ -121,7 +130,10 @@ class DriveOutcome:
 
 @dataclass(slots=True)
 class PulseOutcome:
-    """How fast the stage follows pulses [Hz], ``None`` where it does not say, 0 where it must not be pulsed."""
+    """
+    How fast the stage follows pulses [Hz], ``None`` where it does not say, 0 where it must not be
+    pulsed.
+    """
 
     limit: float | None = None
     flickers: bool = False
@@ -131,7 +143,10 @@ class PulseOutcome:
 
 @dataclass(slots=True)
 class ArrayOutcome:
-    """One channel of a package: which, whether its common diode pin is open, what it loses at most [V]."""
+    """
+    One channel of a package: which, whether its common diode pin is open, what it loses at most
+    [V].
+    """
 
     package: str | None = None
     common_open: bool = False
@@ -159,7 +174,8 @@ class AcrossOutcome:
 @dataclass(slots=True)
 class InputOutcome:
     """
-    What an input found: a zero detector's pulse and how far it wanders [s], resistors in series, a knob's scale.
+    What an input found: a zero detector's pulse and how far it wanders [s], resistors in series, a
+    knob's scale.
 
     ``adds`` what the program adds to a delay; ``known`` how long after the zero it is known.
     """
@@ -180,12 +196,25 @@ class InputOutcome:
 
 @dataclass(slots=True)
 class Loose:
-    """Currents of single nodes [A] that are not the load's, and the small relay's before a contactor."""
+    """
+    Currents of single nodes [A] that are not the load's, and the small relay's before a contactor.
+    """
 
     node_currents: dict[str, float] = field(default_factory=dict)
     pilot: float | None = None
 
 
 __all__ = [
-    "AcrossOutcome", "ArrayOutcome", "CoilOutcome", "ContactOutcome", "DriveOutcome", "InputOutcome", "Loose", "ModuleOutcome", "OutputOutcome", "PulseOutcome", "Spread", "StringOutcome",
-]  # fmt: skip
+    "AcrossOutcome",
+    "ArrayOutcome",
+    "CoilOutcome",
+    "ContactOutcome",
+    "DriveOutcome",
+    "InputOutcome",
+    "Loose",
+    "ModuleOutcome",
+    "OutputOutcome",
+    "PulseOutcome",
+    "Spread",
+    "StringOutcome",
+]

@@ -30,10 +30,13 @@ SEVERITIES = ("stop", "fix", "check", "note")
 @dataclass(frozen=True, slots=True)
 class Measure:
     """
-    One value held against its limits; margin bar and finding both come from it, so they cannot disagree.
+    One value held against its limits; margin bar and finding both come from it, so they cannot
+    disagree.
 
-    ``sense`` is ``max`` (the worst value must not be above) or ``min`` (not below). ``stop`` and ``fix`` are the
-    limits beyond which each severity begins; ``zero`` is where the scale of the quantity starts. ``instead`` is what is
+    ``sense`` is ``max`` (the worst value must not be above) or ``min`` (not below). ``stop`` and
+    ``fix`` are the
+    limits beyond which each severity begins; ``zero`` is where the scale of the quantity starts.
+    ``instead`` is what is
     said in place of value and limit, where these are not what is wrong.
     """
 
@@ -95,7 +98,9 @@ class Measure:
             return self.instead
         value, limit = show(self.worst, self.unit), show(self.limit, self.unit)
         relation = {"max": ("within", "over"), "min": ("at or above", "under")}[self.sense]
-        return f"{self.label} {value}, {relation[self.verdict != 'sound']} {limit} ({self.limit_name})"
+        return (
+            f"{self.label} {value}, {relation[self.verdict != 'sound']} {limit} ({self.limit_name})"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +127,9 @@ class Sized:
         if self.window.empty:
             return "no preferred value satisfies every corner"
         low, high = show(self.window.nominal_min, "Ω"), self.window.nominal_max
-        return f"{low} and up" if high is None or math.isinf(high) else f"{low} to {show(high, 'Ω')}"
+        return (
+            f"{low} and up" if high is None or math.isinf(high) else f"{low} to {show(high, 'Ω')}"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -238,7 +245,9 @@ class StageResult:
         """Level of the pin that switches the load on: ``high``, ``low``, or ``unknown``."""
         active = self.drive.active
         # Behind a closed contact the load is on while the coil is off.
-        return {"high": "low", "low": "high"}.get(active, active) if self.contact.inverts else active
+        return (
+            {"high": "low", "low": "high"}.get(active, active) if self.contact.inverts else active
+        )
 
     def steps_for(self, symbol: str) -> list[Step]:
         """The working that leads to a symbol."""
@@ -261,7 +270,11 @@ class ChannelReport:
     def tightest(self) -> Measure | None:
         """The measure with the least headroom."""
         # A voltage class is met or not; that it is just met says nothing of how tight a design is.
-        measures = [m for m in self.result.measures if m.check != "A6" or m.verdict != "sound"] if self.result else []
+        measures = (
+            [m for m in self.result.measures if m.check != "A6" or m.verdict != "sound"]
+            if self.result
+            else []
+        )
         return min(measures, key=lambda m: m.headroom, default=None)
 
     @property
@@ -331,8 +344,16 @@ class Report:
 
     @property
     def sound(self) -> bool:
-        """No stop and no fix stands, nothing is missing, and nothing that guards somebody is left unstated."""
-        return not self.count("stop") and not self.count("fix") and not self.unanswered and not any(c.missing for c in (*self.channels, *self.inputs))
+        """
+        No stop and no fix stands, nothing is missing, and nothing that guards somebody is left
+        unstated.
+        """
+        return (
+            not self.count("stop")
+            and not self.count("fix")
+            and not self.unanswered
+            and not any(c.missing for c in (*self.channels, *self.inputs))
+        )
 
     def channel(self, channel_id: str) -> ChannelReport | None:
         """The channel's report, or ``None``."""

@@ -1,4 +1,7 @@
-"""What every drive stage offers: settings a user may fix, and one call that sizes, joins and measures it."""
+"""
+What every drive stage offers: settings a user may fix, and one call that sizes, joins and measures
+it.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +18,14 @@ from latchcore.figures.windows import Window
 from latchcore.sums.heat import resistor_power
 
 #: Kinds of settings that are typed as a quantity, with their unit.
-TYPED = {"watts": "W", "thermal": "K/W", "seconds": "s", "farads": "F", "resistance": "Ω", "plain": ""}
+TYPED = {
+    "watts": "W",
+    "thermal": "K/W",
+    "seconds": "s",
+    "farads": "F",
+    "resistance": "Ω",
+    "plain": "",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,8 +33,11 @@ class Setting:
     """
     One thing of a stage the user may fix.
 
-    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``farads``, ``resistance`` (of something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the
-    default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for this one to matter.
+    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``farads``, ``resistance`` (of
+    something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one
+    of ``choices``, the first the
+    default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for
+    this one to matter.
     """
 
     key: str
@@ -36,7 +49,9 @@ class Setting:
     when: tuple[str, tuple[str, ...]] | None = None
 
     def check(self, value: str) -> None:
-        """Raise ``QuantityError`` or ``ValueError`` where the text is nothing this setting can be."""
+        """
+        Raise ``QuantityError`` or ``ValueError`` where the text is nothing this setting can be.
+        """
         if value in ("", "auto") or (value == "none" and self.may_omit):
             return
         if self.kind == "ohms":
@@ -47,7 +62,10 @@ class Setting:
         elif self.kind in TYPED:
             parse(value, TYPED[self.kind])
         elif self.kind == "choice" and value not in dict(self.choices):
-            raise ValueError(f"“{value}” is no choice for {self.label}; expected one of {', '.join(dict(self.choices))}.")
+            raise ValueError(
+                f"“{value}” is no choice for {self.label}; expected one of"
+                f" {', '.join(dict(self.choices))}."
+            )
 
 
 class Stage(Protocol):
@@ -58,7 +76,8 @@ class Stage(Protocol):
     summary: str
     settings: tuple[Setting, ...]
 
-    # A stage may also have ``beginning(context)``: settings it begins with, for what the load declares.
+    # A stage may also have ``beginning(context)``: settings it begins with, for what the load
+    # declares.
 
     def suits(self, context: ChannelContext) -> str | None:
         """Why the stage cannot serve this load at all, or ``None``."""
@@ -68,7 +87,10 @@ class Stage(Protocol):
 
 
 def likely(parts: list, could_serve: Callable[..., bool]) -> list:
-    """Parts that could serve by their printed ratings alone, or all of them where none could, so that one is shown."""
+    """
+    Parts that could serve by their printed ratings alone, or all of them where none could, so that
+    one is shown.
+    """
     return [part for part in parts if could_serve(part)] or parts
 
 
@@ -85,34 +107,57 @@ def best_of(candidates: Iterable, size: Callable[..., StageResult]) -> StageResu
 
 
 def sized_resistor(
-    context: ChannelContext, key: str, label: str, symbol: str, window: Window, corner="", prefer: float | None = None
+    context: ChannelContext,
+    key: str,
+    label: str,
+    symbol: str,
+    window: Window,
+    corner="",
+    prefer: float | None = None,
 ) -> Sized:
     """
     A resistor from its window, or the one the user has at hand, held against every corner of it.
 
-    Where the window is empty the least value that spares the pin stands in, so that what falls short can be shown.
+    Where the window is empty the least value that spares the pin stands in, so that what falls
+    short can be shown.
     """
     yours = context.ohms(key)
     if yours is not None:
         failing = tuple(window.failing(yours))
-        return Sized(key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner)
+        return Sized(
+            key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner
+        )
     held = context.in_stock(window)
     value = window.chosen if prefer is None else prefer
     if held is not None:
-        detail = "from the drawer" if held == value else f"from the drawer; {resistor_code(value)} would sit better in the window" if value else "from the drawer"
-        return Sized(key, label, symbol, "Ω", held, resistor_code(held), False, window, (), corner, detail)
+        detail = (
+            "from the drawer"
+            if held == value
+            else (
+                f"from the drawer; {resistor_code(value)} would sit better in the window"
+                if value
+                else "from the drawer"
+            )
+        )
+        return Sized(
+            key, label, symbol, "Ω", held, resistor_code(held), False, window, (), corner, detail
+        )
     if value is None:
         shelf = values(window.series)
         value = float(next((v for v in shelf if v >= window.nominal_min), shelf[-1]))
     failing = () if window.chosen else tuple(window.failing(value))
-    return Sized(key, label, symbol, "Ω", value, resistor_code(value), False, window, failing, corner)
+    return Sized(
+        key, label, symbol, "Ω", value, resistor_code(value), False, window, failing, corner
+    )
 
 
 #: Wattages resistors are sold in.
 STOCK_WATTS = (0.25, 0.5, 1.0, 2.0, 5.0)
 
 
-def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized, volts, symbol: str, any_watts=False) -> float:
+def resistor_measures(
+    context: ChannelContext, result: StageResult, sized: Sized, volts, symbol: str, any_watts=False
+) -> float:
     """
     Watts and working volts of a resistor, added to the measures of a stage; returns the rating [W].
 
@@ -123,22 +168,41 @@ def resistor_measures(context: ChannelContext, result: StageResult, sized: Sized
     rating = parse(rating_text, "W") if rating_text else limits["resistor_watts"]
     power = resistor_power(volts, sized.value, context.tolerance, result.working, symbol)
     if any_watts and not rating_text:
-        rating = next((size for size in STOCK_WATTS if power <= limits["resistor_power_share"] * size), STOCK_WATTS[-1])
+        rating = next(
+            (size for size in STOCK_WATTS if power <= limits["resistor_power_share"] * size),
+            STOCK_WATTS[-1],
+        )
     result.measures.append(
         Measure(
-            f"{sized.key}_watts", "D14", f"Heat in {sized.label.lower()}", "W", power, "max",
-            "highest voltage, least resistance", symbol,
+            f"{sized.key}_watts",
+            "D14",
+            f"Heat in {sized.label.lower()}",
+            "W",
+            power,
+            "max",
+            "highest voltage, least resistance",
+            symbol,
             "Half the printed watts keeps a resistor cool enough to last.",
-            stop=rating, fix=limits["resistor_power_share"] * rating,
-            stop_name="rating", fix_name=f"half of its {show(rating, 'W')} rating",
+            stop=rating,
+            fix=limits["resistor_power_share"] * rating,
+            stop_name="rating",
+            fix_name=f"half of its {show(rating, 'W')} rating",
         )
-    )  # fmt: skip
+    )
     if volts > 0.5 * limits["resistor_volts"]:
         result.measures.append(
             Measure(
-                f"{sized.key}_volts", "D14", f"Voltage on {sized.label.lower()}", "V", volts, "max",
-                "highest voltage", symbol, "A through-hole quarter-watt resistor has a working voltage too.",
-                stop=limits["resistor_volts"], stop_name="working voltage",
+                f"{sized.key}_volts",
+                "D14",
+                f"Voltage on {sized.label.lower()}",
+                "V",
+                volts,
+                "max",
+                "highest voltage",
+                symbol,
+                "A through-hole quarter-watt resistor has a working voltage too.",
+                stop=limits["resistor_volts"],
+                stop_name="working voltage",
             )
-        )  # fmt: skip
+        )
     return rating

@@ -76,8 +76,10 @@ class Rail(Model):
     """
     One supply rail, of a source of its own or fed by another rail through a regulator.
 
-    ``resistance`` is the source's own, ``bulk`` a capacitor across the rail; ``switched_by`` names the channel that turns
-    it on; ``joined_with`` a rail whose plus is wired to this one's; the ``fuse_…`` fields say what is printed on its fuse
+    ``resistance`` is the source's own, ``bulk`` a capacitor across the rail; ``switched_by`` names
+    the channel that turns
+    it on; ``joined_with`` a rail whose plus is wired to this one's; the ``fuse_…`` fields say what
+    is printed on its fuse
     and whether every live pole has one, ``plug_rating`` what its plug may carry.
     """
 
@@ -117,7 +119,10 @@ class Rail(Model):
 
 
 class Load(Model):
-    """What a channel switches; ``figure`` is any one of current, power or resistance, ``returned`` what it gives back when it is braked or runs on."""
+    """
+    What a channel switches; ``figure`` is any one of current, power or resistance, ``returned``
+    what it gives back when it is braked or runs on.
+    """
 
     kind: Key
     voltage: VoltsText
@@ -136,7 +141,9 @@ class Load(Model):
     returned: JoulesText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     dimmable: Literal["yes", "no"] | None = None
-    hazards: list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None = None
+    hazards: (
+        list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None
+    ) = None
 
     @property
     def shown(self) -> str:
@@ -148,14 +155,17 @@ class Stage(Model):
     """Which stage drives the load, with what the user fixed of it; everything else is sized."""
 
     kind: Key = "npn_low_side"
-    settings: dict[Key, Annotated[str, Field(max_length=80)]] = Field(default_factory=dict, max_length=40)
+    settings: dict[Key, Annotated[str, Field(max_length=80)]] = Field(
+        default_factory=dict, max_length=40
+    )
 
 
 class Channel(Model):
     """
     One pin, one stage, one load.
 
-    ``moves_with`` names a channel whose pin it shares on purpose; ``fuse`` is one of its own behind the rail's; ``confirmed_by`` the input that says what really happened.
+    ``moves_with`` names a channel whose pin it shares on purpose; ``fuse`` is one of its own behind
+    the rail's; ``confirmed_by`` the input that says what really happened.
     """
 
     id: Id
@@ -187,29 +197,57 @@ class Channel(Model):
     release_within: SecondsText | None = None
     on_level: Literal["high", "low"] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
-    accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(default_factory=dict, max_length=40)
+    accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(
+        default_factory=dict, max_length=40
+    )
     note: Note = ""
 
     def duplicate(self) -> Channel:
         """A copy that may be edited; copied by hand, for a remedy is tried on one."""
-        load = self.load.model_copy(update={"hazards": None if self.load.hazards is None else list(self.load.hazards)})
+        load = self.load.model_copy(
+            update={"hazards": None if self.load.hazards is None else list(self.load.hazards)}
+        )
         stage = self.stage.model_copy(update={"settings": dict(self.stage.settings)})
-        return self.model_copy(update={"load": load, "stage": stage, "needs": list(self.needs), "accepted": dict(self.accepted)})
+        return self.model_copy(
+            update={
+                "load": load,
+                "stage": stage,
+                "needs": list(self.needs),
+                "accepted": dict(self.accepted),
+            }
+        )
 
 
 class SenseInput(Model):
     """
     One thing the board senses for the job.
 
-    ``rest`` is the state of a contact when nothing happens; ``pull`` is ``auto``, ``internal``, ``none``, or ohms that were
-    fitted; ``voltage`` what is on the far side (a divided voltage, the high level of a sensor, the supply of an opto
-    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest`` the ends of a knob's scale;
-    ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its transformer's zero comes.
+    ``rest`` is the state of a contact when nothing happens; ``pull`` is ``auto``, ``internal``,
+    ``none``, or ohms that were
+    fitted; ``voltage`` what is on the far side (a divided voltage, the high level of a sensor, the
+    supply of an opto
+    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest``
+    the ends of a knob's scale;
+    ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its
+    transformer's zero comes.
     """
 
     id: Id
     name: Name
-    kind: Literal["button", "micro_switch", "reed", "end_pair", "knob", "divider", "opto", "sensor", "tachometer", "serial", "zero_transformer", "zero_coupler"]
+    kind: Literal[
+        "button",
+        "micro_switch",
+        "reed",
+        "end_pair",
+        "knob",
+        "divider",
+        "opto",
+        "sensor",
+        "tachometer",
+        "serial",
+        "zero_transformer",
+        "zero_coupler",
+    ]
     pin: Annotated[str, Field(max_length=12)] | None = None
     pin_two: Annotated[str, Field(max_length=12)] | None = None
     pin_locked: bool = False
@@ -233,7 +271,10 @@ class SenseInput(Model):
 
 
 class Route(Model):
-    """Several sources that are switched to one line, one at a time; ``gap`` is the pause between one and the next."""
+    """
+    Several sources that are switched to one line, one at a time; ``gap`` is the pause between one
+    and the next.
+    """
 
     id: Id
     name: Name
@@ -265,9 +306,14 @@ class Machine(Model):
 
 
 class KeptStock(Model):
-    """What was in stock when the build was saved, where stock is preferred: resistor values [Ω] and ids of parts."""
+    """
+    What was in stock when the build was saved, where stock is preferred: resistor values [Ω] and
+    ids of parts.
+    """
 
-    resistors: Annotated[list[Annotated[float, Field(gt=0, le=1e10, allow_inf_nan=False)]], Field(max_length=2000)] = []
+    resistors: Annotated[
+        list[Annotated[float, Field(gt=0, le=1e10, allow_inf_nan=False)]], Field(max_length=2000)
+    ] = []
     parts: Annotated[list[Key], Field(max_length=MOST_PARTS)] = []
 
 
@@ -302,9 +348,14 @@ class Build(Model):
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
     def draft(self) -> Build:
-        """A copy whose lists may be changed; what stands in them is shared until an edit takes it as its own."""
+        """
+        A copy whose lists may be changed; what stands in them is shared until an edit takes it as
+        its own.
+        """
         lists = {name: list(getattr(self, name)) for name in PIECES}
-        return self.model_copy(update=lists | {"parts": dict(self.parts), "discipline": dict(self.discipline)})
+        return self.model_copy(
+            update=lists | {"parts": dict(self.parts), "discipline": dict(self.discipline)}
+        )
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

@@ -1,4 +1,7 @@
-"""Documents of older versions brought to the present one, a step a version; what is newer is refused by its version."""
+"""
+Documents of older versions brought to the present one, a step a version; what is newer is refused
+by its version.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +11,8 @@ from typing import Any
 from latchcore.document.models import SCHEMA_VERSION
 from latchcore.figures.typed import Refusal
 
-#: Gives the record of a class that stands in for figures an older program did not ask for: (family, id) to its text form.
+#: Gives the record of a class that stands in for figures an older program did not ask for: (family,
+#: id) to its text form.
 StandIn = Callable[[str, str], dict[str, Any]]
 
 
@@ -17,7 +21,9 @@ class VersionError(Refusal):
 
 
 def _one_to_two(data: dict[str, Any], stand_in: StandIn) -> None:
-    """A rail's pin of the board was called otherwise; records of parts and boards had fewer figures."""
+    """
+    A rail's pin of the board was called otherwise; records of parts and boards had fewer figures.
+    """
     for rail in data.get("rails") or []:
         if isinstance(rail, dict) and "power_pin" in rail:
             pin = rail.pop("power_pin")
@@ -26,7 +32,10 @@ def _one_to_two(data: dict[str, Any], stand_in: StandIn) -> None:
     for key, record in parts.items() if isinstance(parts, dict) else ():
         if isinstance(record, dict) and isinstance(record.get("family"), str):
             lacking = stand_in(record["family"], str(key))
-            parts[key] = {**record, **{name: figure for name, figure in lacking.items() if name not in record}}
+            parts[key] = {
+                **record,
+                **{name: figure for name, figure in lacking.items() if name not in record},
+            }
 
 
 STEPS: dict[int, Callable[[dict[str, Any], StandIn], None]] = {1: _one_to_two}
@@ -55,13 +64,19 @@ def upgraded(data: dict[str, Any], stand_in: StandIn = lambda family, key: {}) -
     >>> upgraded({"schema_version": 99})
     Traceback (most recent call last):
     ...
-    latchcore.document.upgrades.VersionError: It has schema version 99, of a newer program; this one reads up to version 2.
+    latchcore.document.upgrades.VersionError: It has schema version 99, of a newer program; this one
+    reads up to version 2.
     """
     version = data.get("schema_version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise VersionError(f"It has schema version {version!r}; this program reads versions 1 to {SCHEMA_VERSION}.")
+        raise VersionError(
+            f"It has schema version {version!r}; this program reads versions 1 to {SCHEMA_VERSION}."
+        )
     if version > SCHEMA_VERSION:
-        raise VersionError(f"It has schema version {version}, of a newer program; this one reads up to version {SCHEMA_VERSION}.")
+        raise VersionError(
+            f"It has schema version {version}, of a newer program; this one reads up to version"
+            f" {SCHEMA_VERSION}."
+        )
     while version < SCHEMA_VERSION:
         STEPS[version](data, stand_in)
         version += 1

@@ -1,6 +1,29 @@
 """The named edits of a build."""
 
-from latchcore.edits import building, channels, inputs, leads, machines, pins, rails, routing, staging
+from latchcore.edits import (
+    building,
+    channels,
+    inputs,
+    leads,
+    machines,
+    pins,
+    rails,
+    routing,
+    staging,
+)
 from latchcore.edits.registry import EDITS, EditError, apply
 
-__all__ = ["EDITS", "EditError", "apply", "building", "channels", "inputs", "machines", "pins", "rails", "routing", "staging", "leads"]
+__all__ = [
+    "EDITS",
+    "EditError",
+    "apply",
+    "building",
+    "channels",
+    "inputs",
+    "machines",
+    "pins",
+    "rails",
+    "routing",
+    "staging",
+    "leads",
+]

@@ -8,7 +8,15 @@ from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
 from latchcore.edits.registry import EditError, edit, own, reread, the_rail
 
-WORDS = {"note": "note", "region": "region", "ambient": "ambient", "place": "place", "school": "school of sizing", "series": "resistor series", "prefer_stock": "stock preferred:"}
+WORDS = {
+    "note": "note",
+    "region": "region",
+    "ambient": "ambient",
+    "place": "place",
+    "school": "school of sizing",
+    "series": "resistor series",
+    "prefer_stock": "stock preferred:",
+}
 
 
 @edit
@@ -23,9 +31,15 @@ def set_conditions(build: Build, **fields: str) -> str:
     """Set any of note, region, ambient, place, school, series and whether stock is preferred."""
     unknown = set(fields) - set(WORDS)
     if unknown:
-        raise EditError(f"A build has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(WORDS)}.")
+        raise EditError(
+            f"A build has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(WORDS)}."
+        )
     if "region" in fields and fields["region"] not in in_use().regions:
-        raise EditError(f"“{fields['region']}” is no region that ships; expected one of {', '.join(in_use().regions)}.", "region")
+        raise EditError(
+            f"“{fields['region']}” is no region that ships; expected one of"
+            f" {', '.join(in_use().regions)}.",
+            "region",
+        )
     if "prefer_stock" in fields:
         fields["prefer_stock"] = fields["prefer_stock"] == "yes"
     changed = [key for key, value in fields.items() if getattr(build, key) != value]
@@ -40,14 +54,23 @@ def set_conditions(build: Build, **fields: str) -> str:
 def _said(build: Build, key: str) -> str:
     if key == "note":
         return "note"
-    return f"{WORDS[key]} {'yes' if build.prefer_stock else 'no'}" if key == "prefer_stock" else f"{WORDS[key]} {getattr(build, key)}"
+    return (
+        f"{WORDS[key]} {'yes' if build.prefer_stock else 'no'}"
+        if key == "prefer_stock"
+        else f"{WORDS[key]} {getattr(build, key)}"
+    )
 
 
 @edit
 def set_watchdog(build: Build, watchdog: str = "") -> str:
-    """Say whether a watchdog releases the outputs when the program hangs; empty while it is not known."""
+    """
+    Say whether a watchdog releases the outputs when the program hangs; empty while it is not known.
+    """
     if watchdog not in ("yes", "no", ""):
-        raise EditError(f"“{watchdog}” is no answer; expected yes, no, or nothing while it is not known.", "watchdog")
+        raise EditError(
+            f"“{watchdog}” is no answer; expected yes, no, or nothing while it is not known.",
+            "watchdog",
+        )
     build.watchdog = watchdog or None
     return f"watchdog: {watchdog or 'not stated'}"
 
@@ -58,9 +81,13 @@ def state_discipline(build: Build, **facts: str) -> str:
     known = in_use().discipline
     for key, value in facts.items():
         if key not in known:
-            raise EditError(f"“{key}” is no fact that is asked for; expected any of {', '.join(known)}.")
+            raise EditError(
+                f"“{key}” is no fact that is asked for; expected any of {', '.join(known)}."
+            )
         if value not in ("yes", "no", ""):
-            raise EditError(f"“{value}” is no answer; expected yes, no, or nothing while it is not known.", key)
+            raise EditError(
+                f"“{value}” is no answer; expected yes, no, or nothing while it is not known.", key
+            )
         if value:
             build.discipline[key] = value
         else:
@@ -70,7 +97,10 @@ def state_discipline(build: Build, **facts: str) -> str:
 
 @edit
 def set_board(build: Build, board: str) -> str:
-    """Choose the board; pins it does not have are let go, so that nothing hangs on a line of another board."""
+    """
+    Choose the board; pins it does not have are let go, so that nothing hangs on a line of another
+    board.
+    """
     if board == "":
         build.board = None
         return "no board"

@@ -8,17 +8,48 @@ from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.edits.pins import follow
-from latchcore.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
+from latchcore.edits.registry import (
+    EditError,
+    edit,
+    next_id,
+    own,
+    reread,
+    the_channel,
+    the_rail,
+    validated,
+)
 from latchcore.figures.spread import parse_spread
 from latchcore.figures.typed import quoted, whole
 from latchcore.findings.pins import usable
 
 #: Where a load that is no power load begins; the advisor compares the rest.
 USUAL_STAGE = {
-    "led": "direct_pin", "led_array": "led_strings", "logic": "coupler_logic", "pair": "bridge_reed", "analogue": "analogue_pwm",
+    "led": "direct_pin",
+    "led_array": "led_strings",
+    "logic": "coupler_logic",
+    "pair": "bridge_reed",
+    "analogue": "analogue_pwm",
     "signal": "wide_input",
-}  # fmt: skip
-LOAD_FIELDS = ("kind", "voltage", "figure", "inductance", "surge", "surge_time", "pull_in", "maximum", "release", "longest_rated", "duty_rated", "cut_off", "least_on", "least_off", "returned", "count", "dimmable")
+}
+LOAD_FIELDS = (
+    "kind",
+    "voltage",
+    "figure",
+    "inductance",
+    "surge",
+    "surge_time",
+    "pull_in",
+    "maximum",
+    "release",
+    "longest_rated",
+    "duty_rated",
+    "cut_off",
+    "least_on",
+    "least_off",
+    "returned",
+    "count",
+    "dimmable",
+)
 
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
@@ -27,9 +58,18 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
     if around.board is None:
         return []
     taken = {c.pin for c in build.channels} | {p for i in build.inputs for p in (i.pin, i.pin_two)}
-    free = [p for p in around.board.pins if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)]
+    free = [
+        p
+        for p in around.board.pins
+        if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)
+    ]
     rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
-    return [p.id for p in sorted(free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None))]
+    return [
+        p.id
+        for p in sorted(
+            free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None)
+        )
+    ]
 
 
 def _matching_rail(build: Build, volts: float) -> str | None:
@@ -40,7 +80,14 @@ def _matching_rail(build: Build, volts: float) -> str | None:
 
 @edit
 def add_channel(
-    build: Build, kind: str, voltage: str, figure: str, name: str = "", stage: str = "", pin: str = "auto", rail: str = "auto"
+    build: Build,
+    kind: str,
+    voltage: str,
+    figure: str,
+    name: str = "",
+    stage: str = "",
+    pin: str = "auto",
+    rail: str = "auto",
 ) -> str:
     """Add a channel; without further word it takes a free quiet pin and the rail of its voltage."""
     if len(build.channels) >= MOST_CHANNELS:
@@ -60,9 +107,15 @@ def add_channel(
         stage = USUAL_STAGE.get(kinds[kind].model, usual)
     channel = validated(
         Channel,
-        {"id": next_id(build, "ch"), "name": name.strip() or kinds[kind].title, "pin": pin or None, "rail": rail or None,
-         "load": load.model_dump(), "stage": {"kind": stage}},
-    )  # fmt: skip
+        {
+            "id": next_id(build, "ch"),
+            "name": name.strip() or kinds[kind].title,
+            "pin": pin or None,
+            "rail": rail or None,
+            "load": load.model_dump(),
+            "stage": {"kind": stage},
+        },
+    )
     build.channels.append(channel)
     return f"added {channel.name}"
 
@@ -113,13 +166,21 @@ def remove_channel(build: Build, channel: str) -> str:
 def move_channel(build: Build, channel: str, places: str) -> str:
     """Move a channel up (negative) or down the line-up."""
     found = the_channel(build, channel)
-    sign, digits = (-1, places.strip()[1:]) if places.strip().startswith(("-", "−")) else (1, places.strip().removeprefix("+"))
+    sign, digits = (
+        (-1, places.strip()[1:])
+        if places.strip().startswith(("-", "−"))
+        else (1, places.strip().removeprefix("+"))
+    )
     step = whole(digits, 0, MOST_CHANNELS)
     if step is None:
-        raise EditError(f"{quoted(places)} is no number of places; expected for instance “1” or “-1”.", "places")
+        raise EditError(
+            f"{quoted(places)} is no number of places; expected for instance “1” or “-1”.", "places"
+        )
     step *= sign
     index = build.channels.index(found)
-    build.channels.insert(max(0, min(len(build.channels) - 1, index + step)), build.channels.pop(index))
+    build.channels.insert(
+        max(0, min(len(build.channels) - 1, index + step)), build.channels.pop(index)
+    )
     return f"moved {found.name}"
 
 
@@ -132,7 +193,11 @@ def set_pin(build: Build, channel: str, pin: str) -> str:
         if board is None:
             raise EditError("Choose a board first; pins are the board's.", "pin")
         if board.pin(pin) is None:
-            raise EditError(f"“{pin}” is no pin of this board; expected one of {', '.join(p.id for p in board.pins)}.", "pin")
+            raise EditError(
+                f"“{pin}” is no pin of this board; expected one of"
+                f" {', '.join(p.id for p in board.pins)}.",
+                "pin",
+            )
     found.pin, found.moves_with = pin or None, None
     follow(build)
     return f"{found.name} on {pin or 'no pin'}"
@@ -151,7 +216,9 @@ def _whole(text: str, field: str = "count", most: int = 10_000) -> int | str:
         return ""
     number = whole(text, 1, most)
     if number is None:
-        raise EditError(f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field)
+        raise EditError(
+            f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field
+        )
     return number
 
 
@@ -161,53 +228,102 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
     found = the_channel(build, channel)
     unknown = set(fields) - set(LOAD_FIELDS)
     if unknown:
-        raise EditError(f"A load has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(LOAD_FIELDS)}.")
+        raise EditError(
+            f"A load has no “{', '.join(sorted(unknown))}”; expected any of"
+            f" {', '.join(LOAD_FIELDS)}."
+        )
     if "kind" in fields and fields["kind"] not in in_use().loads:
         raise EditError(f"“{fields['kind']}” is no kind of load.", "kind")
-    for key, example in (("voltage", "volts such as “12 V”"), ("figure", "amperes, watts or ohms such as “80 mA”")):
+    for key, example in (
+        ("voltage", "volts such as “12 V”"),
+        ("figure", "amperes, watts or ohms such as “80 mA”"),
+    ):
         if key in fields and not fields[key].strip():
             raise EditError(f"Nothing was typed; expected {example}.", key)
-    changed = [f"{key.replace('_', ' ')} {value or 'not known'}" for key, value in fields.items() if str(getattr(found.load, key) or "") != value]
+    changed = [
+        f"{key.replace('_', ' ')} {value or 'not known'}"
+        for key, value in fields.items()
+        if str(getattr(found.load, key) or "") != value
+    ]
     if "count" in fields:
         fields["count"] = _whole(fields["count"])
     if hazards is not None:
         listed = None if hazards == "usual" else [h for h in hazards.split(",") if h]
         found.load = validated(Load, found.load.model_dump() | {"hazards": listed})
-        changed.append("hazards " + (", ".join(listed) or "none" if listed is not None else "as usual for the kind"))
+        changed.append(
+            "hazards "
+            + (", ".join(listed) or "none" if listed is not None else "as usual for the kind")
+        )
     reread(found.load, Load, **fields)
     return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
 
 
 #: What may be said of how a channel is switched, with the words of the log.
-SWITCHING = {"pwm": "PWM", "duty": "duty", "longest_on": "longest on", "shortest_on": "shortest on", "shortest_off": "shortest off"}
+SWITCHING = {
+    "pwm": "PWM",
+    "duty": "duty",
+    "longest_on": "longest on",
+    "shortest_on": "shortest on",
+    "shortest_off": "shortest off",
+}
 
 
 @edit
 def set_switching(build: Build, channel: str, **fields: str) -> str:
-    """Say how a channel is switched: PWM frequency, share of time on, longest and shortest on-time, shortest off-time; empty text takes one back."""
+    """
+    Say how a channel is switched: PWM frequency, share of time on, longest and shortest on-time,
+    shortest off-time; empty text takes one back.
+    """
     found = the_channel(build, channel)
     if unknown := set(fields) - set(SWITCHING):
-        raise EditError(f"Switching has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(SWITCHING)}.")
+        raise EditError(
+            f"Switching has no “{', '.join(sorted(unknown))}”; expected any of"
+            f" {', '.join(SWITCHING)}."
+        )
     reread(found, Channel, **fields)
-    parts = [f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))]
+    parts = [
+        f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))
+    ]
     return f"{found.name}: {', '.join(parts) or 'on and off'}"
 
 
 @edit
 def set_needs(build: Build, channel: str, needs: str = "") -> str:
-    """Say what the load needs of its stage: any of dims, isolated, silent, fast, air_gap, grounded_load."""
+    """
+    Say what the load needs of its stage: any of dims, isolated, silent, fast, air_gap,
+    grounded_load.
+    """
     found = the_channel(build, channel)
     reread(found, Channel, needs=[n for n in needs.split(",") if n])
     return f"{found.name}: needs {', '.join(found.needs).replace('_', ' ') or 'nothing special'}"
 
 
 @edit
-def set_use(build: Build, channel: str, when_dead: str = "off", cycles_per_day: str = "", release_within: str = "", on_level: str = "") -> str:
-    """Say what the load must do when everything is dead, how often it is switched, how soon its coil must let go, and which level of the pin is on in the program."""
+def set_use(
+    build: Build,
+    channel: str,
+    when_dead: str = "off",
+    cycles_per_day: str = "",
+    release_within: str = "",
+    on_level: str = "",
+) -> str:
+    """
+    Say what the load must do when everything is dead, how often it is switched, how soon its coil
+    must let go, and which level of the pin is on in the program.
+    """
     found = the_channel(build, channel)
     many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
-    reread(found, Channel, when_dead=when_dead, cycles_per_day=many, release_within=release_within.strip() or None, on_level=on_level or None)
-    return f"{found.name}: {found.when_dead} when dead" + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
+    reread(
+        found,
+        Channel,
+        when_dead=when_dead,
+        cycles_per_day=many,
+        release_within=release_within.strip() or None,
+        on_level=on_level or None,
+    )
+    return f"{found.name}: {found.when_dead} when dead" + (
+        f", {found.cycles_per_day} times a day" if found.cycles_per_day else ""
+    )
 
 
 #: How the id of a finding is written.
@@ -217,24 +333,37 @@ GUARDS = ("unattended", "limit", "second_contactor", "on_return", "way_out")
 
 @edit
 def set_guards(build: Build, channel: str, **facts: str) -> str:
-    """State what guards a load that can hurt: whether it runs unattended, its limit, what it does when power returns, the way out."""
+    """
+    State what guards a load that can hurt: whether it runs unattended, its limit, what it does when
+    power returns, the way out.
+    """
     found = the_channel(build, channel)
     unknown = set(facts) - set(GUARDS)
     if unknown:
-        raise EditError(f"There is no “{', '.join(sorted(unknown))}” to state; expected any of {', '.join(GUARDS)}.")
+        raise EditError(
+            f"There is no “{', '.join(sorted(unknown))}” to state; expected any of"
+            f" {', '.join(GUARDS)}."
+        )
     reread(found, Channel, **facts)
-    said = [f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}" for key, value in facts.items()]
+    said = [
+        f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}"
+        for key, value in facts.items()
+    ]
     return f"{found.name}: {', '.join(said)}"
 
 
 @edit
 def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
-    """Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn."""
+    """
+    Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn.
+    """
     found = the_channel(build, channel)
     if FINDING_ID.fullmatch(check) is None:
         raise EditError(f"{quoted(check)} is no finding; expected its id, such as “D9”.", "check")
     if not reason.strip():
-        raise EditError("Nothing was typed; expected the reason, so that it can be judged later.", "reason")
+        raise EditError(
+            "Nothing was typed; expected the reason, so that it can be judged later.", "reason"
+        )
     reread(found, Channel, accepted=found.accepted | {check: reason.strip()})
     return f"{found.name}: accepted {check}"
 

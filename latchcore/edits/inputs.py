@@ -5,7 +5,16 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, SenseInput
-from latchcore.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
+from latchcore.edits.registry import (
+    EditError,
+    edit,
+    next_id,
+    own,
+    reread,
+    the_channel,
+    the_rail,
+    validated,
+)
 from latchcore.figures.quantity import QuantityError, parse
 from latchcore.pieces.sensing import KINDS
 from latchcore.senses.levels import number
@@ -18,14 +27,18 @@ def the_input(build: Build, what: str) -> SenseInput:
     """The input of that id, or an error that says it is gone."""
     found = build.sense(what)
     if found is None:
-        raise EditError("That input is no longer in the build; it was removed, perhaps in another tab.")
+        raise EditError(
+            "That input is no longer in the build; it was removed, perhaps in another tab."
+        )
     return own(build, found)
 
 
 def _held(fields: dict[str, str], build: Build) -> None:
     """Refuse what no field of an input can mean."""
     if fields.get("kind") and fields["kind"] not in KINDS:
-        raise EditError(f"“{fields['kind']}” is no kind of input; expected one of {', '.join(KINDS)}.", "kind")
+        raise EditError(
+            f"“{fields['kind']}” is no kind of input; expected one of {', '.join(KINDS)}.", "kind"
+        )
     if fields.get("rail"):
         the_rail(build, fields["rail"])
     pull = fields.get("pull", "auto")
@@ -49,7 +62,10 @@ def add_input(build: Build, kind: str, name: str = "", **fields: str) -> str:
         raise EditError(f"A build holds up to {MOST_CHANNELS} inputs.")
     _held(fields | {"kind": kind}, build)
     given = {key: value.strip() for key, value in fields.items() if value.strip()}
-    item = validated(SenseInput, {"id": next_id(build, "in"), "name": name.strip() or KINDS[kind], "kind": kind, **given})
+    item = validated(
+        SenseInput,
+        {"id": next_id(build, "in"), "name": name.strip() or KINDS[kind], "kind": kind, **given},
+    )
     build.inputs.append(item)
     board = BuildContext(build, in_use()).board
     if board is not None and item.pin is None:
@@ -64,7 +80,10 @@ def set_input(build: Build, what: str, **fields: str) -> str:
     found = the_input(build, what)
     unknown = set(fields) - set(INPUT_FIELDS)
     if unknown:
-        raise EditError(f"An input has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(INPUT_FIELDS)}.")
+        raise EditError(
+            f"An input has no “{', '.join(sorted(unknown))}”; expected any of"
+            f" {', '.join(INPUT_FIELDS)}."
+        )
     _held(fields, build)
     if "name" in fields and not fields["name"].strip():
         raise EditError("Nothing was typed; expected a name of 1 to 60 characters.", "name")
@@ -94,4 +113,6 @@ def set_confirmation(build: Build, channel: str, confirmed_by: str = "") -> str:
     """Name the input that says what a channel's load really did."""
     found = the_channel(build, channel)
     found.confirmed_by = the_input(build, confirmed_by).id if confirmed_by else None
-    return f"{found.name}: " + (f"confirmed by {build.sense(confirmed_by).name}" if confirmed_by else "taken at its word")
+    return f"{found.name}: " + (
+        f"confirmed by {build.sense(confirmed_by).name}" if confirmed_by else "taken at its word"
+    )

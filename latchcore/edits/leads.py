@@ -8,12 +8,22 @@ from latchcore.edits.registry import EditError, edit, reread, the_channel
 
 @edit
 def set_wire(build: Build, channel: str, **fields: str) -> str:
-    """Say how long the wire to a load is, how thick, and what fuse it has of its own; empty text means none, or not known."""
+    """
+    Say how long the wire to a load is, how thick, and what fuse it has of its own; empty text means
+    none, or not known.
+    """
     found = the_channel(build, channel)
     unknown = set(fields) - {"wire_length", "wire_area", "through", "fuse"}
     if unknown:
-        raise EditError(f"A wire has no “{', '.join(sorted(unknown))}”; expected any of wire_length, wire_area, through, fuse.")
+        raise EditError(
+            f"A wire has no “{', '.join(sorted(unknown))}”; expected any of wire_length, wire_area,"
+            " through, fuse."
+        )
     if "through" in fields:
         found.through = fields.pop("through").strip()[:60]
     reread(found, Channel, **{key: value.strip() for key, value in fields.items()})
-    return f"{found.name}: wire {found.wire_length or 'of unknown length'}, {found.wire_area or 'cross-section not stated'}" + (f", fuse {found.fuse}" if found.fuse else "")
+    return (
+        f"{found.name}: wire {found.wire_length or 'of unknown length'},"
+        f" {found.wire_area or 'cross-section not stated'}"
+        + (f", fuse {found.fuse}" if found.fuse else "")
+    )

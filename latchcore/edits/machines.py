@@ -26,7 +26,10 @@ def add_machine(build: Build, name: str) -> str:
 
 @edit
 def set_machine(build: Build, machine: str, **fields: str) -> str:
-    """Say how it behaved untouched, whether it stores high voltage, or what one of its ways is like (way.field)."""
+    """
+    Say how it behaved untouched, whether it stores high voltage, or what one of its ways is like
+    (way.field).
+    """
     found = _machine(build, machine)
     data = found.model_dump()
     for key, value in fields.items():

@@ -39,13 +39,19 @@ def _around(build: Build) -> BuildContext:
 def _demand(wanted: list[Demand], what: str) -> Demand:
     found = next((d for d in wanted if d.key == what), None)
     if found is None:
-        raise EditError("That line is no longer in the build; it was removed, or shares the pin of another channel.")
+        raise EditError(
+            "That line is no longer in the build; it was removed, or shares the pin of another"
+            " channel."
+        )
     return found
 
 
 @edit
 def place_pin(build: Build, what: str, pin: str = "") -> str:
-    """Put a channel or input (``.2`` for its second line) on a pin; whoever holds the pin takes the one that becomes free."""
+    """
+    Put a channel or input (``.2`` for its second line) on a pin; whoever holds the pin takes the
+    one that becomes free.
+    """
     around = _around(build)
     wanted = demands(build, around)
     mine = _demand(wanted, what)
@@ -57,7 +63,11 @@ def place_pin(build: Build, what: str, pin: str = "") -> str:
         return f"{mine.name} on no pin"
     target = around.board.pin(pin)
     if target is None:
-        raise EditError(f"“{pin}” is no pin of this board; expected one of {', '.join(p.id for p in around.board.pins)}.", "pin")
+        raise EditError(
+            f"“{pin}” is no pin of this board; expected one of"
+            f" {', '.join(p.id for p in around.board.pins)}.",
+            "pin",
+        )
     if (why := refusal(mine, target)) is not None:
         raise EditError(f"{mine.name} wants {mine.words}; {pin} {why}.", "pin")
     other = next((d for d in wanted if d.pin == pin and d.key != what), None)
@@ -68,7 +78,10 @@ def place_pin(build: Build, what: str, pin: str = "") -> str:
             raise EditError(f"{other.name} is locked on {pin}; unlock it first.", "pin")
         old = around.board.pin(mine.pin) if mine.pin else None
         if old is not None and (why := refusal(other, old)) is not None:
-            raise EditError(f"{other.name} would go to {old.id}, and wants {other.words}; {old.id} {why}.", "pin")
+            raise EditError(
+                f"{other.name} would go to {old.id}, and wants {other.words}; {old.id} {why}.",
+                "pin",
+            )
         _put(build, other.key, mine.pin)
         says += f", {other.name} on {mine.pin or 'no pin'}"
     follow(build)
@@ -80,7 +93,9 @@ def lock_pin(build: Build, what: str, locked: str = "yes") -> str:
     """Keep a channel or input on its pin whatever is assigned, or let it go."""
     item = build.channel(what) or build.sense(what)
     if item is None:
-        raise EditError("That line is no longer in the build; it was removed, perhaps in another tab.")
+        raise EditError(
+            "That line is no longer in the build; it was removed, perhaps in another tab."
+        )
     if locked == "yes" and item.pin is None:
         raise EditError(f"{item.name} is on no pin; put it on one first.", "pin")
     item = own(build, item)
@@ -90,7 +105,9 @@ def lock_pin(build: Build, what: str, locked: str = "yes") -> str:
 
 @edit
 def assign_pins(build: Build, scope: str = "missing") -> str:
-    """Give every line a pin: those that have none (``missing``), or all that are not locked (``all``)."""
+    """
+    Give every line a pin: those that have none (``missing``), or all that are not locked (``all``).
+    """
     if scope not in ("missing", "all"):
         raise EditError(f"“{scope}” is not understood; expected missing or all.", "scope")
     around = _around(build)
@@ -107,7 +124,9 @@ def assign_pins(build: Build, scope: str = "missing") -> str:
     follow(build)
     says = f"{moved} line{'s' * (moved != 1)} placed" if moved else "nothing moved"
     names = {d.key: d.name for d in wanted}
-    return says + "".join(f"; {names[key]} got none: {why}" for key, why in list(plan.refused.items())[:3])
+    return says + "".join(
+        f"; {names[key]} got none: {why}" for key, why in list(plan.refused.items())[:3]
+    )
 
 
 @edit
@@ -119,7 +138,10 @@ def move_together(build: Build, channel: str, lead: str = "") -> str:
         return f"{found.name} wants a pin of its own"
     head = the_channel(build, lead)
     if head.id == found.id or head.moves_with:
-        raise EditError(f"{found.name} cannot move with {head.name}; expected a channel with a pin of its own.", "lead")
+        raise EditError(
+            f"{found.name} cannot move with {head.name}; expected a channel with a pin of its own.",
+            "lead",
+        )
     for other in list(build.channels):
         if other.moves_with == found.id:
             own(build, other).moves_with = head.id
@@ -147,10 +169,15 @@ def take_variant(build: Build, board: str = "", rail: str = "", voltage: str = "
     says = []
     if rail or voltage:
         if not (rail and voltage.strip()):
-            raise EditError("A variant of a rail wants both the rail and its voltage, such as “24 V”.", "voltage")
+            raise EditError(
+                "A variant of a rail wants both the rail and its voltage, such as “24 V”.",
+                "voltage",
+            )
         says.append(set_rail(build, rail, voltage=voltage.strip()))
     if board and board != build.board:
         says.append(move_to_board(build, board))
     if not says:
-        raise EditError("Nothing would change; choose another board, or a rail and another voltage.", "board")
+        raise EditError(
+            "Nothing would change; choose another board, or a rail and another voltage.", "board"
+        )
     return "; ".join(says)

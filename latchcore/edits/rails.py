@@ -4,24 +4,47 @@ from __future__ import annotations
 
 from latchcore.catalogue import in_use
 from latchcore.document.models import MOST_RAILS, Build, Rail
-from latchcore.edits.registry import EditError, edit, next_id, own, reread, the_channel, the_rail, validated
+from latchcore.edits.registry import (
+    EditError,
+    edit,
+    next_id,
+    own,
+    reread,
+    the_channel,
+    the_rail,
+    validated,
+)
 
 
 def _source(source: str) -> str:
     if source not in in_use().sources:
-        raise EditError(f"“{source}” is no kind of supply; expected one of {', '.join(in_use().sources)}.", "source")
+        raise EditError(
+            f"“{source}” is no kind of supply; expected one of {', '.join(in_use().sources)}.",
+            "source",
+        )
     return source
 
 
 @edit
-def add_rail(build: Build, voltage: str, name: str = "", source: str = "adapter", rating: str = "") -> str:
+def add_rail(
+    build: Build, voltage: str, name: str = "", source: str = "adapter", rating: str = ""
+) -> str:
     """Add a supply rail."""
     if len(build.rails) >= MOST_RAILS:
         raise EditError(f"A build holds up to {MOST_RAILS} rails.")
     title = in_use().sources[_source(source)].title.lower()
-    volts = f"{voltage.strip()} V" if voltage.strip().replace(".", "").replace(",", "").isdigit() else voltage.strip()
-    data = {"id": next_id(build, "rail"), "name": name.strip() or f"{volts} {title}"[:60], "source": source,
-            "voltage": voltage, "rating": rating or None}  # fmt: skip
+    volts = (
+        f"{voltage.strip()} V"
+        if voltage.strip().replace(".", "").replace(",", "").isdigit()
+        else voltage.strip()
+    )
+    data = {
+        "id": next_id(build, "rail"),
+        "name": name.strip() or f"{volts} {title}"[:60],
+        "source": source,
+        "voltage": voltage,
+        "rating": rating or None,
+    }
     rail = validated(Rail, data)
     build.rails.append(rail)
     return f"rail {rail.name}"
@@ -38,7 +61,10 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
     found = the_rail(build, rail)
     unknown = set(fields) - set(RAIL_FIELDS)
     if unknown:
-        raise EditError(f"A rail has no “{', '.join(sorted(unknown))}”; expected any of {', '.join(RAIL_FIELDS)}.")
+        raise EditError(
+            f"A rail has no “{', '.join(sorted(unknown))}”; expected any of"
+            f" {', '.join(RAIL_FIELDS)}."
+        )
     if "source" in fields:
         _source(fields["source"])
     if "note" in fields:
@@ -52,7 +78,11 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
             _not_in_a_circle(build, found, the_rail(build, fields[key]), key)
     if fields.get("switched_by"):
         the_channel(build, fields["switched_by"])
-    changed = [f"{key.replace('_', ' ')} {value}" for key, value in fields.items() if (getattr(found, key) or "") != value]
+    changed = [
+        f"{key.replace('_', ' ')} {value}"
+        for key, value in fields.items()
+        if (getattr(found, key) or "") != value
+    ]
     for key in _TICKED:
         if key in fields:
             # A ticked box comes with the unticked one's word before it.
@@ -63,11 +93,17 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
 
 def _not_in_a_circle(build: Build, rail: Rail, above: Rail, key: str) -> None:
     if above.id == rail.id:
-        raise EditError(f"{rail.name} cannot be {'fed by' if key == 'fed_by' else 'joined with'} itself.", key)
+        raise EditError(
+            f"{rail.name} cannot be {'fed by' if key == 'fed_by' else 'joined with'} itself.", key
+        )
     now, seen = above, {above.id}
     while key == "fed_by" and now.fed_by and now.fed_by not in seen:
         if now.fed_by == rail.id:
-            raise EditError(f"{above.name} is fed by {rail.name} already; expected a rail that stands above it.", key)
+            raise EditError(
+                f"{above.name} is fed by {rail.name} already; expected a rail that stands"
+                " above it.",
+                key,
+            )
         seen.add(now.fed_by)
         now = the_rail(build, now.fed_by)
 
@@ -76,10 +112,16 @@ def _not_in_a_circle(build: Build, rail: Rail, above: Rail, key: str) -> None:
 def remove_rail(build: Build, rail: str) -> str:
     """Remove a rail that nothing hangs on."""
     found = the_rail(build, rail)
-    users = [c.name for c in build.channels if rail in (c.rail, c.stage.settings.get("coil_rail"))] + (["the board"] if build.board_feed == rail else [])
-    users += [r.name for r in build.rails if r.fed_by == rail] + [i.name for i in build.inputs if i.rail == rail]
+    users = [
+        c.name for c in build.channels if rail in (c.rail, c.stage.settings.get("coil_rail"))
+    ] + (["the board"] if build.board_feed == rail else [])
+    users += [r.name for r in build.rails if r.fed_by == rail] + [
+        i.name for i in build.inputs if i.rail == rail
+    ]
     if users:
-        raise EditError(f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail")
+        raise EditError(
+            f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail"
+        )
     build.rails.remove(found)
     for other in list(build.rails):
         if other.joined_with == rail:

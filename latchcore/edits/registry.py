@@ -1,4 +1,7 @@
-"""Edits of a build are named actions: each takes a build, changes its own copy, and says in one line what it did."""
+"""
+Edits of a build are named actions: each takes a build, changes its own copy, and says in one line
+what it did.
+"""
 
 from __future__ import annotations
 
@@ -32,7 +35,9 @@ class EditError(Refusal):
 
 
 def edit(function: Callable[..., str]) -> Callable[..., str]:
-    """Register a function as a named edit; its keyword arguments are what a form or a remedy sends."""
+    """
+    Register a function as a named edit; its keyword arguments are what a form or a remedy sends.
+    """
     EDITS[function.__name__] = function
     return function
 
@@ -41,7 +46,9 @@ def plain(error: ValidationError) -> str:
     """The first complaint of the document models, without their wrapping."""
     first = error.errors()[0]
     message = first["msg"].removeprefix("Value error, ").removeprefix("Assertion failed, ")
-    if first["type"] == "string_too_short" or (first["type"] == "string_type" and first["input"] is None):
+    if first["type"] == "string_too_short" or (
+        first["type"] == "string_type" and first["input"] is None
+    ):
         message = "Nothing was typed; expected a name of 1 to 60 characters."
     elif first["type"] == "string_too_long":
         message = f"That is too long; at most {first['ctx']['max_length']} characters fit."
@@ -49,23 +56,54 @@ def plain(error: ValidationError) -> str:
         message = f"{quoted(first['input'])} is not one of {first['ctx']['expected']}."
     elif first["type"] in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
         limit = next(iter(first["ctx"].values()))
-        words = first["type"].replace("greater_than_equal", "at least").replace("less_than_equal", "at most").replace("greater_than", "above").replace("less_than", "below")
+        words = (
+            first["type"]
+            .replace("greater_than_equal", "at least")
+            .replace("less_than_equal", "at most")
+            .replace("greater_than", "above")
+            .replace("less_than", "below")
+        )
         message = f"{quoted(first['input'])} is out of range; expected {words} {limit:g}."
-    elif first["type"] in ("finite_number", "float_parsing", "float_type", "int_parsing", "int_type", "int_from_float"):
-        message = f"{quoted(first['input'])} is no number that can be used; expected plain digits such as “0.8”."
+    elif first["type"] in (
+        "finite_number",
+        "float_parsing",
+        "float_type",
+        "int_parsing",
+        "int_type",
+        "int_from_float",
+    ):
+        message = (
+            f"{quoted(first['input'])} is no number that can be used; expected plain digits such as"
+            " “0.8”."
+        )
     elif first["type"] == "string_unicode":
         message = "That text holds half a character, which no file can keep; expected whole ones."
     elif first["type"] == "string_pattern_mismatch":
         message = f"{quoted(first['input'])} is no key; expected small letters, digits and hyphens."
     elif first["type"] == "extra_forbidden":
-        message = f"there is no such field; {quoted(first['loc'][-1])} is misspelt, or of a newer program."
-    elif first["type"] in ("dict_type", "list_type", "model_type", "string_type", "bool_type", "bool_parsing"):
-        message = f"{quoted(first['input'])} is of another kind than what belongs here ({first['type'].split('_')[0]})."
+        message = (
+            f"there is no such field; {quoted(first['loc'][-1])} is misspelt, or of a newer"
+            " program."
+        )
+    elif first["type"] in (
+        "dict_type",
+        "list_type",
+        "model_type",
+        "string_type",
+        "bool_type",
+        "bool_parsing",
+    ):
+        message = (
+            f"{quoted(first['input'])} is of another kind than what belongs here"
+            f" ({first['type'].split('_')[0]})."
+        )
     return message
 
 
 def validated(model: type, data: dict[str, Any]):
-    """Validate a piece of the document, turning complaints into :class:`EditError` with their field."""
+    """
+    Validate a piece of the document, turning complaints into :class:`EditError` with their field.
+    """
     try:
         return model.model_validate(data)
     except ValidationError as error:
@@ -74,14 +112,21 @@ def validated(model: type, data: dict[str, Any]):
 
 @lru_cache(maxsize=256)
 def _takes(function: Callable[..., str]) -> tuple[str, frozenset[str], frozenset[str], bool]:
-    """What an edit calls the build, the arguments it knows, those it must have, and whether it takes others too."""
+    """
+    What an edit calls the build, the arguments it knows, those it must have, and whether it takes
+    others too.
+    """
     build_name, *parameters = inspect.signature(function).parameters.values()
     open_ended = any(p.kind is p.VAR_KEYWORD for p in parameters)
-    wanted = frozenset(p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD)
+    wanted = frozenset(
+        p.name for p in parameters if p.default is p.empty and p.kind is not p.VAR_KEYWORD
+    )
     return build_name.name, frozenset(p.name for p in parameters), wanted, open_ended
 
 
-def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | None = None) -> tuple[Build, str]:
+def apply(
+    build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | None = None
+) -> tuple[Build, str]:
     """
     Carry out one named edit on a copy of a build.
 
@@ -117,13 +162,26 @@ def apply(build: Build, name: str, args: dict[str, Any], catalogue: Catalogue | 
         raise EditError(f"There is no edit called “{name}”.")
     build_name, known, wanted, open_ended = _takes(function)
     # The build itself is never an argument, whatever a form calls its fields.
-    if (not open_ended and any(key not in known for key in args)) or any(key not in args for key in wanted) or build_name in args:
-        raise EditError(f"The edit “{name}” takes {', '.join(sorted(known))}; got {', '.join(sorted(map(quoted, args))) or 'nothing'}.")
+    if (
+        (not open_ended and any(key not in known for key in args))
+        or any(key not in args for key in wanted)
+        or build_name in args
+    ):
+        raise EditError(
+            f"The edit “{name}” takes {', '.join(sorted(known))}; got"
+            f" {', '.join(sorted(map(quoted, args))) or 'nothing'}."
+        )
     for key, value in args.items():
-        if not can_be_kept(str(key)) or (value is not None and not (isinstance(value, str) and can_be_kept(value, lines=True))):
-            raise EditError(f"{quoted(key)} holds what cannot be written down; expected plain text.", str(key))
+        if not can_be_kept(str(key)) or (
+            value is not None and not (isinstance(value, str) and can_be_kept(value, lines=True))
+        ):
+            raise EditError(
+                f"{quoted(key)} holds what cannot be written down; expected plain text.", str(key)
+            )
         if value is not None and len(value) > MOST_TYPED:
-            raise EditError(f"That is {len(value)} characters long; a field takes up to {MOST_TYPED}.", str(key))
+            raise EditError(
+                f"That is {len(value)} characters long; a field takes up to {MOST_TYPED}.", str(key)
+            )
     changed = build.draft()
     try:
         with using(catalogue), _owning():
@@ -142,7 +200,10 @@ def _place(error: ValidationError) -> str | None:
 
 
 def field_of(error: ValidationError, usual: str = "title") -> str:
-    """The field of a form a complaint belongs to: where it is about a whole record, the first figure it names."""
+    """
+    The field of a form a complaint belongs to: where it is about a whole record, the first figure
+    it names.
+    """
     first = error.errors()[0]
     if first["loc"]:
         return str(first["loc"][0])
@@ -152,7 +213,9 @@ def field_of(error: ValidationError, usual: str = "title") -> str:
 
 @contextmanager
 def _owning():
-    """Note what one edit has taken as its own; an edit that carries out others shares what it took."""
+    """
+    Note what one edit has taken as its own; an edit that carries out others shares what it took.
+    """
     token = _TAKEN.set({})
     try:
         yield
@@ -162,9 +225,11 @@ def _owning():
 
 def own(build: Build, piece):
     """
-    A piece of a build as one that may be changed: copied the first time an edit asks for it, and put in its place.
+    A piece of a build as one that may be changed: copied the first time an edit asks for it, and
+    put in its place.
 
-    What an edit never asks for stays shared with the build it began from, so that trying one out costs the same in a small
+    What an edit never asks for stays shared with the build it began from, so that trying one out
+    costs the same in a small
     build as in a large one.
     """
     taken = _TAKEN.get()
@@ -181,7 +246,9 @@ def the_channel(build: Build, channel: str):
     """The channel of that id, one that may be changed, or an error that says it is gone."""
     found = build.channel(channel)
     if found is None:
-        raise EditError("That channel is no longer in the build; it was removed, perhaps in another tab.")
+        raise EditError(
+            "That channel is no longer in the build; it was removed, perhaps in another tab."
+        )
     return own(build, found)
 
 
@@ -189,7 +256,9 @@ def the_rail(build: Build, rail: str):
     """The rail of that id, or an error that says it is gone."""
     found = build.rail(rail)
     if found is None:
-        raise EditError("That rail is no longer in the build; it was removed, perhaps in another tab.", "rail")
+        raise EditError(
+            "That rail is no longer in the build; it was removed, perhaps in another tab.", "rail"
+        )
     return own(build, found)
 
 
@@ -200,8 +269,13 @@ def next_id(build: Build, prefix: str) -> str:
 
 
 def reread(target, model: type, **fields: str | None) -> None:
-    """Set fields of a piece of the document, empty text meaning "not stated", and validate the whole piece."""
-    data = target.model_dump() | {key: (value if value != "" else None) for key, value in fields.items()}
+    """
+    Set fields of a piece of the document, empty text meaning "not stated", and validate the whole
+    piece.
+    """
+    data = target.model_dump() | {
+        key: value if value != "" else None for key, value in fields.items()
+    }
     fresh = validated(model, data)
     for key in fields:
         setattr(target, key, getattr(fresh, key))

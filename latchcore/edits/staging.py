@@ -15,7 +15,10 @@ from latchcore.whole.standardise import common_resistors
 
 
 def _means_the_same(old: Setting | None, new: Setting, value: str) -> bool:
-    """Whether what was fixed at one stage can be fixed at another: the same family of parts, a choice it has too."""
+    """
+    Whether what was fixed at one stage can be fixed at another: the same family of parts, a choice
+    it has too.
+    """
     try:
         new.check(value)
     except ValueError:
@@ -25,14 +28,25 @@ def _means_the_same(old: Setting | None, new: Setting, value: str) -> bool:
 
 @edit
 def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
-    """Drive a channel by another stage; what the user fixed carries over where the new stage knows it, ``settings`` on top."""
+    """
+    Drive a channel by another stage; what the user fixed carries over where the new stage knows it,
+    ``settings`` on top.
+    """
     found = the_channel(build, channel)
     if stage not in STAGES:
         raise EditError(f"“{stage}” is no stage; expected one of {', '.join(STAGES)}.", "stage")
     before = {s.key: s for s in STAGES[found.stage.kind].settings}
-    shared = {s.key: s for s in STAGES[stage].settings if s.key not in ("transistor", "pull_resistor")}
-    kept = {key: value for key, value in found.stage.settings.items() if key in shared and _means_the_same(before.get(key), shared[key], value)}
-    begun = getattr(STAGES[stage], "beginning", lambda _: {})(BuildContext(build, in_use()).channel(found))
+    shared = {
+        s.key: s for s in STAGES[stage].settings if s.key not in ("transistor", "pull_resistor")
+    }
+    kept = {
+        key: value
+        for key, value in found.stage.settings.items()
+        if key in shared and _means_the_same(before.get(key), shared[key], value)
+    }
+    begun = getattr(STAGES[stage], "beginning", lambda _: {})(
+        BuildContext(build, in_use()).channel(found)
+    )
     found.stage = Stage(kind=stage, settings=kept | begun)
     fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
     return f"{found.name}: {STAGES[stage].title}{fixed}"
@@ -56,7 +70,11 @@ def set_setting(build: Build, channel: str, **settings: str) -> str:
     for key, value in settings.items():
         setting, value = known.get(key), value.strip()
         if setting is None:
-            raise EditError(f"{STAGES[found.stage.kind].title} has no “{key}”; expected any of {', '.join(known)}.", key)
+            raise EditError(
+                f"{STAGES[found.stage.kind].title} has no “{key}”; expected any of"
+                f" {', '.join(known)}.",
+                key,
+            )
         if setting.kind in ("ohms", "watts") and value.lower() in ("auto", "none"):
             value = value.lower()
         try:

@@ -37,7 +37,9 @@ def between(series: str, low: float, high: float) -> list[float]:
     [270.0, 330.0, 390.0]
     """
     shelf = values(series)
-    return shelf[np.searchsorted(shelf, low, "left") : np.searchsorted(shelf, high, "right")].tolist()
+    return shelf[
+        np.searchsorted(shelf, low, "left") : np.searchsorted(shelf, high, "right")
+    ].tolist()
 
 
 def largest_below(series: str, limit: float) -> float | None:

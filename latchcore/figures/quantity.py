@@ -8,8 +8,27 @@ from functools import lru_cache
 
 from latchcore.figures.typed import Refusal
 
-PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "K": 1e3, "M": 1e6, "G": 1e9}
-SHOWN_PREFIX = [(1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n"), (1e-12, "p")]
+PREFIX = {
+    "p": 1e-12,
+    "n": 1e-9,
+    "u": 1e-6,
+    "m": 1e-3,
+    "": 1.0,
+    "k": 1e3,
+    "K": 1e3,
+    "M": 1e6,
+    "G": 1e9,
+}
+SHOWN_PREFIX = [
+    (1e9, "G"),
+    (1e6, "M"),
+    (1e3, "k"),
+    (1.0, ""),
+    (1e-3, "m"),
+    (1e-6, "µ"),
+    (1e-9, "n"),
+    (1e-12, "p"),
+]
 
 #: Unit -> (name of the quantity, the least and the most a field takes). The bounds are wider than
 #: anything on a hobby bench; they exist to catch a slipped prefix, not to judge a design.
@@ -36,11 +55,45 @@ UNITS = {
     "": ("a plain figure", 1e-9, 1e9),
 }
 SPELLINGS = {
-    "ohm": "Ω", "ohms": "Ω", "Ohm": "Ω", "R": "Ω", "Ω": "Ω", "V": "V", "v": "V", "volt": "V", "volts": "V",
-    "A": "A", "a": "A", "amp": "A", "amps": "A", "W": "W", "w": "W", "watt": "W", "watts": "W", "F": "F",
-    "H": "H", "s": "s", "sec": "s", "Hz": "Hz", "hz": "Hz", "°C": "°C", "degC": "°C", "K/W": "K/W", "J": "J",
-    "C": "C", "%": "%", "1/K": "1/K", "K": "K", "Ah": "Ah", "h": "h", "hours": "h", "m": "m", "mm²": "mm²", "mm2": "mm²", "": "",
-}  # fmt: skip
+    "ohm": "Ω",
+    "ohms": "Ω",
+    "Ohm": "Ω",
+    "R": "Ω",
+    "Ω": "Ω",
+    "V": "V",
+    "v": "V",
+    "volt": "V",
+    "volts": "V",
+    "A": "A",
+    "a": "A",
+    "amp": "A",
+    "amps": "A",
+    "W": "W",
+    "w": "W",
+    "watt": "W",
+    "watts": "W",
+    "F": "F",
+    "H": "H",
+    "s": "s",
+    "sec": "s",
+    "Hz": "Hz",
+    "hz": "Hz",
+    "°C": "°C",
+    "degC": "°C",
+    "K/W": "K/W",
+    "J": "J",
+    "C": "C",
+    "%": "%",
+    "1/K": "1/K",
+    "K": "K",
+    "Ah": "Ah",
+    "h": "h",
+    "hours": "h",
+    "m": "m",
+    "mm²": "mm²",
+    "mm2": "mm²",
+    "": "",
+}
 #: Times people say in more than seconds.
 LONGER = {"min": 60.0, "minutes": 60.0, "h": 3600.0, "hours": 3600.0}
 _LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$", re.ASCII)
@@ -91,9 +144,30 @@ def split_unit(rest: str, wanted: tuple[str, ...]) -> tuple[float, str] | None:
 
 
 def _expected(wanted: tuple[str, ...]) -> str:
-    examples = {"V": "12 V", "A": "80 mA", "W": "1.2 W", "Ω": "4k7", "s": "20 ms", "Hz": "400 Hz", "%": "25 %"}
-    examples |= {"H": "250 mH", "F": "100 nF", "°C": "30 °C", "K/W": "62 K/W", "C": "8 nC", "J": "2 mJ", "Ah": "2.5 Ah", "h": "8 h", "m": "1.5 m", "mm²": "0.5 mm²"}
-    return " or ".join(f"{UNITS[unit][0]} such as “{examples.get(unit, '3 ' + unit).strip()}”" for unit in wanted)
+    examples = {
+        "V": "12 V",
+        "A": "80 mA",
+        "W": "1.2 W",
+        "Ω": "4k7",
+        "s": "20 ms",
+        "Hz": "400 Hz",
+        "%": "25 %",
+    }
+    examples |= {
+        "H": "250 mH",
+        "F": "100 nF",
+        "°C": "30 °C",
+        "K/W": "62 K/W",
+        "C": "8 nC",
+        "J": "2 mJ",
+        "Ah": "2.5 Ah",
+        "h": "8 h",
+        "m": "1.5 m",
+        "mm²": "0.5 mm²",
+    }
+    return " or ".join(
+        f"{UNITS[unit][0]} such as “{examples.get(unit, '3 ' + unit).strip()}”" for unit in wanted
+    )
 
 
 def plain_number(text: str) -> float | None:
@@ -149,7 +223,9 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     if not clean:
         raise QuantityError(f"Nothing was typed; expected {_expected(wanted)}.")
     if len(clean) > 60:
-        raise QuantityError(f"“{clean[:40]}…” is too long for a quantity; expected {_expected(wanted)}.")
+        raise QuantityError(
+            f"“{clean[:40]}…” is too long for a quantity; expected {_expected(wanted)}."
+        )
     if "mm²" in wanted and (gauge := _GAUGE.match(clean)):
         return float(f"{gauge_area(int(gauge[1] or gauge[2])) * 1e6:.9g}"), "mm²"
     code = _LETTER_CODE.match(clean)
@@ -174,7 +250,8 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
         unit = wanted[0]
     if unit not in wanted:
         raise QuantityError(f"“{text}” is in {UNITS[unit][0]}; expected {_expected(wanted)}.")
-    # A product such as 4.7 * 1e3 must give 4700 exactly, or a preferred value would not be recognised.
+    # A product such as 4.7 * 1e3 must give 4700 exactly, or a preferred value would not be
+    # recognised.
     value = float(f"{value:.12g}")
     return value, unit
 
@@ -215,7 +292,9 @@ def parse(text: str, unit: str, *, allow_zero: bool = False, signed: bool = Fals
     return hold_to_range(value, unit, text, allow_zero=allow_zero, signed=signed)
 
 
-def hold_to_range(value: float, unit: str, text: str, *, allow_zero: bool = False, signed: bool = False) -> float:
+def hold_to_range(
+    value: float, unit: str, text: str, *, allow_zero: bool = False, signed: bool = False
+) -> float:
     """Refuse what no field of this unit can mean; see :func:`parse`."""
     _, least, most = UNITS[unit]
     if not math.isfinite(value):
@@ -225,17 +304,24 @@ def hold_to_range(value: float, unit: str, text: str, *, allow_zero: bool = Fals
     if value == 0 and not (allow_zero or signed or least == 0.0):
         raise QuantityError(f"“{text}” is zero; expected {_expected((unit,))} above zero.")
     if abs(value) > most or (value != 0 and abs(value) < least):
-        raise QuantityError(f"“{text}” is out of range; this field takes {show(least, unit)} to {show(most, unit)}.")
+        raise QuantityError(
+            f"“{text}” is out of range; this field takes {show(least, unit)} to {show(most, unit)}."
+        )
     return value
 
 
 def digits(value: float, figures: int = 3) -> str:
-    """Round to significant figures without exponent or trailing noise: 0.0714 -> '0.0714', 12.0 -> '12'."""
+    """
+    Round to significant figures without exponent or trailing noise: 0.0714 -> '0.0714', 12.0 ->
+    '12'.
+    """
     if value == 0:
         return "0"
     places = figures - 1 - math.floor(math.log10(abs(value)))
     rounded = round(value, places)
-    return f"{rounded:.{max(places, 0)}f}".rstrip("0").rstrip(".") if places > 0 else f"{rounded:.0f}"
+    return (
+        f"{rounded:.{max(places, 0)}f}".rstrip("0").rstrip(".") if places > 0 else f"{rounded:.0f}"
+    )
 
 
 @lru_cache(maxsize=16384)
@@ -280,7 +366,11 @@ def span(low: float, high: float, unit: str) -> str:
     if first == second:
         return first
     number, _, tail = first.rpartition(" ")
-    return f"{number} to {second}" if number and second.endswith(f" {tail}") else f"{first} to {second}"
+    return (
+        f"{number} to {second}"
+        if number and second.endswith(f" {tail}")
+        else f"{first} to {second}"
+    )
 
 
 def resistor_code(value: float) -> str:

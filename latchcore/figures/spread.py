@@ -9,7 +9,9 @@ from functools import lru_cache
 from latchcore.figures.quantity import QuantityError, hold_to_range, parse_any, span, tidy
 
 _TOLERANCE = re.compile(r"^(?P<value>.*?)\s*(?:±|\+/-|\+-)\s*(?P<span>.+)$")
-_LOPSIDED = re.compile(r"^(?P<value>.*?)\s+-\s*(?P<down>[0-9]+(?:\.[0-9]+)?)\s*%?\s*/?\s*\+\s*(?P<up>[0-9]+(?:\.[0-9]+)?)\s*%$")
+_LOPSIDED = re.compile(
+    r"^(?P<value>.*?)\s+-\s*(?P<down>[0-9]+(?:\.[0-9]+)?)\s*%?\s*/?\s*\+\s*(?P<up>[0-9]+(?:\.[0-9]+)?)\s*%$"
+)
 _RANGE = re.compile(r"^(?P<low>.+?)\s*(?:\bto\b|\.\.)\s*(?P<high>.+)$")
 
 
@@ -43,14 +45,17 @@ class Spread:
 
 
 @lru_cache(maxsize=8192)
-def parse_spread(text: str, units: tuple[str, ...], default_minus: float = 0.0, default_plus: float = 0.0):
+def parse_spread(
+    text: str, units: tuple[str, ...], default_minus: float = 0.0, default_plus: float = 0.0
+):
     """
     Read a figure with its spread.
 
     Parameters
     ----------
     text : str
-        ``12 V``, ``12 V ±5 %``, ``12 V ±0.5 V``, ``12 V -10/+40 %``, ``11 to 13 V`` or ``11 / 12 / 13 V``
+        ``12 V``, ``12 V ±5 %``, ``12 V ±0.5 V``, ``12 V -10/+40 %``, ``11 to 13 V`` or ``11 / 12 /
+        13 V``
     units : tuple of str
         Units that are accepted
     default_minus, default_plus : float
@@ -102,7 +107,8 @@ def parse_spread(text: str, units: tuple[str, ...], default_minus: float = 0.0, 
         typical = read[1] if len(read) == 2 else (low + high) / 2
         return _checked(low, typical, high, unit, text), unit, True
     value, unit = parse_any(clean, units)
-    # What was typed is held to the field; the usual tolerance of its kind may reach beyond, or a figure at the edge of the
+    # What was typed is held to the field; the usual tolerance of its kind may reach beyond, or a
+    # figure at the edge of the
     # field could be typed and never be worked out.
     hold_to_range(value, unit, text)
     low, high = value * (1 - default_minus), value * (1 + default_plus)
@@ -113,5 +119,7 @@ def _checked(low: float, typical: float, high: float, unit: str, text: str) -> S
     for value in (low, typical, high):
         hold_to_range(value, unit, text)
     if not low <= typical <= high:
-        raise QuantityError(f"“{text}” does not run from least to most; expected for instance “11 to 13 {unit}”.")
+        raise QuantityError(
+            f"“{text}” does not run from least to most; expected for instance “11 to 13 {unit}”."
+        )
     return Spread(float(f"{low:.12g}"), typical, float(f"{high:.12g}"))

@@ -1,11 +1,15 @@
-"""What a person typed, before it is a quantity: characters that can be kept, whole numbers, refusals in one line."""
+"""
+What a person typed, before it is a quantity: characters that can be kept, whole numbers, refusals
+in one line.
+"""
 
 from __future__ import annotations
 
 import re
 import unicodedata
 
-#: A refusal longer than this is not read; what is quoted in one is cut to the second figure [characters].
+#: A refusal longer than this is not read; what is quoted in one is cut to the second figure
+#: [characters].
 MOST_MESSAGE, MOST_QUOTED = 280, 40
 #: Control characters a note of several lines may hold.
 _LAYOUT = "\n\r\t"
@@ -14,7 +18,8 @@ _WHOLE = re.compile(r"[0-9]{1,12}")
 
 class Refusal(ValueError):
     """
-    Something typed that is not taken: what it was and what was expected, in one line that can be shown anywhere.
+    Something typed that is not taken: what it was and what was expected, in one line that can be
+    shown anywhere.
 
     Examples
     --------
@@ -28,19 +33,22 @@ class Refusal(ValueError):
 
 def in_one_line(message: str) -> str:
     """
-    A message without characters that break a line or cannot be written, its middle left out where it is long.
+    A message without characters that break a line or cannot be written, its middle left out where
+    it is long.
 
     Examples
     --------
     >>> in_one_line("a\\ud800b\\x00c\\nd")
     'a\ufffdb\ufffdc d'
     """
-    text = "".join(_shown(c) for c in message[: 4 * MOST_MESSAGE] + message[4 * MOST_MESSAGE :][-MOST_MESSAGE:])
+    text = "".join(
+        _shown(c) for c in message[: 4 * MOST_MESSAGE] + message[4 * MOST_MESSAGE :][-MOST_MESSAGE:]
+    )
     if len(text) <= MOST_MESSAGE:
         return text
     # What was expected stands at the end and is the more useful half.
     head = MOST_MESSAGE // 2
-    return f"{text[:head]}…{text[-(MOST_MESSAGE - head - 1):]}"
+    return f"{text[:head]}…{text[-(MOST_MESSAGE - head - 1) :]}"
 
 
 def _shown(character: str) -> str:
@@ -74,12 +82,15 @@ def can_be_kept(text: str, lines: bool = False) -> bool:
 
     Examples
     --------
-    >>> can_be_kept("Пресс № 3"), can_be_kept("a\\x00"), can_be_kept("\\ud83d"), can_be_kept("a\\nb"), can_be_kept("a\\nb", lines=True)
+    >>> can_be_kept("Пресс № 3"), can_be_kept("a\\x00"), can_be_kept("\\ud83d"), can_be_kept(
+    ...     "a\\nb"), can_be_kept("a\\nb", lines=True)
     (True, False, False, False, True)
     """
     if text.isascii() and text.isprintable():
         return True
-    return not any(unicodedata.category(c) in ("Cs", "Cc") and not (lines and c in _LAYOUT) for c in text)
+    return not any(
+        unicodedata.category(c) in ("Cs", "Cc") and not (lines and c in _LAYOUT) for c in text
+    )
 
 
 def whole(text: str, least: int, most: int) -> int | None:

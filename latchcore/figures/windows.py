@@ -1,4 +1,7 @@
-"""Resistor windows: which printed values satisfy every corner, and which limits conflict when none does."""
+"""
+Resistor windows: which printed values satisfy every corner, and which limits conflict when none
+does.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +13,10 @@ from latchcore.figures import preferred
 
 @dataclass(frozen=True, slots=True)
 class Bound:
-    """One limit on a real resistance: its name, and the value in ohms (``None``: no resistance is small enough)."""
+    """
+    One limit on a real resistance: its name, and the value in ohms (``None``: no resistance is
+    small enough).
+    """
 
     name: str
     value: float | None
@@ -22,7 +28,8 @@ class Window:
     """
     The range a resistor must stay in at every corner, and the preferred values that do.
 
-    ``real_*`` bounds hold for the resistance itself, ``nominal_*`` for the printed value with its tolerance.
+    ``real_*`` bounds hold for the resistance itself, ``nominal_*`` for the printed value with its
+    tolerance.
     """
 
     series: str
@@ -102,7 +109,8 @@ def resistor_window(
 
     Examples
     --------
-    >>> w = resistor_window("E12", 0.05, [Bound("pin_current", 231.5)], [Bound("base_current", 475.8)])
+    >>> w = resistor_window("E12", 0.05, [Bound("pin_current", 231.5)], [Bound("base_current",
+    ...     475.8)])
     >>> w.admissible, w.chosen
     ([270.0, 330.0, 390.0], 330.0)
     """
@@ -125,9 +133,20 @@ def resistor_window(
             if _shelf(series, low_2, high_2):
                 cures.append(name)
     return Window(
-        series, tolerance, tuple(lower), tuple(upper), floor,
-        real_min, real_max, low, high, admissible, chosen, reason, sorted(cures),
-    )  # fmt: skip
+        series,
+        tolerance,
+        tuple(lower),
+        tuple(upper),
+        floor,
+        real_min,
+        real_max,
+        low,
+        high,
+        admissible,
+        chosen,
+        reason,
+        sorted(cures),
+    )
 
 
 def _why_empty(real_max, high, real_min, low, floor) -> str:

@@ -12,9 +12,16 @@ import numpy as np
 from latchcore.figures.quantity import show
 
 _ALLOWED = {
-    "sqrt": np.sqrt, "log": np.log, "exp": np.exp, "sin": np.sin, "arcsin": np.arcsin,
-    "larger": np.maximum, "smaller": np.minimum, "pi": np.pi, "abs": np.abs,
-}  # fmt: skip
+    "sqrt": np.sqrt,
+    "log": np.log,
+    "exp": np.exp,
+    "sin": np.sin,
+    "arcsin": np.arcsin,
+    "larger": np.maximum,
+    "smaller": np.minimum,
+    "pi": np.pi,
+    "abs": np.abs,
+}
 #: All a formula can see besides what is put into it.
 _WORLD = {"__builtins__": {}, **_ALLOWED}
 _WORD = re.compile(r"[A-Za-z_θτπαΔΣ][A-Za-z0-9_θτπαΔΣ]*")
@@ -37,19 +44,31 @@ class Step:
     @property
     def formula_shown(self) -> str:
         """The formula in the handwriting of the bench: proper signs in place of program text."""
-        text = self.formula.replace("**2", "²").replace("*", "·").replace("log(", "ln(").replace(" - ", " − ")
+        text = (
+            self.formula.replace("**2", "²")
+            .replace("*", "·")
+            .replace("log(", "ln(")
+            .replace(" - ", " − ")
+        )
         return _WORD.sub(lambda found: nice(found[0]), text)
 
     @property
     def put_in(self) -> str:
         """The values put in, each with its unit."""
-        return ", ".join(f"{nice(name)} = {show(float(v), self.units.get(name, ''))}" for name, v in self.values.items())
+        return ", ".join(
+            f"{nice(name)} = {show(float(v), self.units.get(name, ''))}"
+            for name, v in self.values.items()
+        )
 
     def as_text(self) -> str:
         """One line to copy or print."""
         result = show(float(self.result), self.unit, 4)
         line = f"{nice(self.symbol)} = {self.formula_shown} = {result}"
-        return line + (f"   [{self.put_in}]" if self.put_in else "") + (f"   {self.corner}" if self.corner else "")
+        return (
+            line
+            + (f"   [{self.put_in}]" if self.put_in else "")
+            + (f"   {self.corner}" if self.corner else "")
+        )
 
 
 def nice(name: str) -> str:
@@ -76,11 +95,21 @@ def renamed(name: str, heads: dict[str, str]) -> str:
     >>> renamed("R_load_min", {"R_load": "R_coil"}), renamed("V_BE", {"R_load": "R_coil"})
     ('R_coil_min', 'V_BE')
     """
-    return next((to + name[len(head) :] for head, to in heads.items() if name == head or name.startswith(head + "_")), name)
+    return next(
+        (
+            to + name[len(head) :]
+            for head, to in heads.items()
+            if name == head or name.startswith(head + "_")
+        ),
+        name,
+    )
 
 
 def again(step: Step, values: dict[str, Any]) -> Any:
-    """The formula of a step once more with other values, floats or arrays: the very code that gave its result."""
+    """
+    The formula of a step once more with other values, floats or arrays: the very code that gave its
+    result.
+    """
     code, _ = _compiled(step.formula)
     return eval(code, _WORLD, values)  # noqa: S307 - formulas are the core's own text
 
@@ -108,7 +137,9 @@ class Working:
         self.steps: list[Step] = []
         self._by_symbol: dict[str, Step] = {}
 
-    def calc(self, symbol: str, formula: str, unit: str, corner: str = "", why: str = "", **given) -> Any:
+    def calc(
+        self, symbol: str, formula: str, unit: str, corner: str = "", why: str = "", **given
+    ) -> Any:
         """
         Evaluate a formula of the core's own with the values given, and record it.
 
@@ -139,7 +170,9 @@ class Working:
         return self.note(symbol, formula, unit, result, values, units, corner, why, computed=True)
 
     def note(self, symbol, formula, unit, result, values, units, corner="", why="", computed=False):
-        """Record a step whose result comes from a search or a choice rather than from one formula."""
+        """
+        Record a step whose result comes from a search or a choice rather than from one formula.
+        """
         step = Step(symbol, formula, values, units, result, unit, corner, why, computed)
         self.steps.append(step)
         self._by_symbol[symbol] = step
@@ -156,16 +189,26 @@ class Working:
         Examples
         --------
         >>> w = Working()
-        >>> _ = w.calc("I_load_max", "V_supply/R_load_min", "A", V_supply=(12.6, "V"), R_load_min=(360.0, "Ω"))
+        >>> _ = w.calc("I_load_max", "V_supply/R_load_min", "A", V_supply=(12.6, "V"),
+        ...     R_load_min=(360.0, "Ω"))
         >>> w.rename({"I_load": "I_coil", "R_load": "R_coil", "V_supply": "V_feed"})
         >>> w.step("I_coil_max").formula
         'V_feed/R_coil_min'
         """
         self.steps[:] = [
-            replace(s, symbol=renamed(s.symbol, heads), formula=_WORD.sub(lambda found: renamed(found[0], heads), s.formula) if s.computed else s.formula,
-                    values={renamed(k, heads): v for k, v in s.values.items()}, units={renamed(k, heads): v for k, v in s.units.items()})
+            replace(
+                s,
+                symbol=renamed(s.symbol, heads),
+                formula=(
+                    _WORD.sub(lambda found: renamed(found[0], heads), s.formula)
+                    if s.computed
+                    else s.formula
+                ),
+                values={renamed(k, heads): v for k, v in s.values.items()},
+                units={renamed(k, heads): v for k, v in s.units.items()},
+            )
             for s in self.steps
-        ]  # fmt: skip
+        ]
         self._by_symbol = {s.symbol: s for s in self.steps}
 
     def leading_to(self, symbol: str) -> list[Step]:

@@ -1,10 +1,25 @@
-"""Findings, one module a family; each check reads the design and its netlist, never a remembered flag."""
+"""
+Findings, one module a family; each check reads the design and its netlist, never a remembered flag.
+"""
 
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import SEVERITIES, Finding, StageResult
-from latchcore.findings import coils, contacts, drive, fuses, guards, isolation, measured, on_time, pins, solid, supplies, wires
+from latchcore.findings import (
+    coils,
+    contacts,
+    drive,
+    fuses,
+    guards,
+    isolation,
+    measured,
+    on_time,
+    pins,
+    solid,
+    supplies,
+    wires,
+)
 from latchcore.findings.records import record_of
 
 FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, fuses, guards)

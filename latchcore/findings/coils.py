@@ -9,12 +9,18 @@ from latchcore.figures.quantity import show
 
 def blocking_rating(part) -> float:
     """Blocking voltage of any transistor record [V]."""
-    return next(getattr(part, name) for name in ("v_ceo", "v_ds", "v_ces", "v_ce") if hasattr(part, name))
+    return next(
+        getattr(part, name) for name in ("v_ceo", "v_ds", "v_ces", "v_ce") if hasattr(part, name)
+    )
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
-    if not (context.load.kind.inductive or result.coil.switch is not None) or result.kind == "direct_pin" or result.module.part is not None:
+    if (
+        not (context.load.kind.inductive or result.coil.switch is not None)
+        or result.kind == "direct_pin"
+        or result.module.part is not None
+    ):
         return []
     if "transistor" not in result.parts:
         # A triac, a block, or a stage that is not for coils at all: others say so.
@@ -26,33 +32,68 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     switch = result.coil.switch or load.terminals["-"]
     high = rail.endswith(".SW")
     opened = rail if high else switch
-    clamps = [p for p in net.parts if p.kind in ("diode", "zener") and opened in p.terminals.values()]
+    clamps = [
+        p for p in net.parts if p.kind in ("diode", "zener") and opened in p.terminals.values()
+    ]
     if result.coil.built_in_clamp:
         return []
     lasting = context.hazardous
     # The coil of a relay hangs on a rail of its own beside the load's.
     feed = result.coil.rail
     current = result.coil.draws if feed else result.running
-    highest = context.around.rail_volts(context.around.build.rail(feed)).max if feed else context.volts.max
+    highest = (
+        context.around.rail_volts(context.around.build.rail(feed)).max
+        if feed
+        else context.volts.max
+    )
     if not clamps:
         peak = result.coil.unclamped_peak
         volts = blocking_rating(result.parts["transistor"])
-        return [Finding("C4", "stop", where, "Nothing clamps this coil",
-                        f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it heads for "
-                        f"{show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
-                        "It may work for a while: then the transistor is doing the clamping.",
-                        "highest supply, stray capacitance alone", node=opened, lasting=lasting)]  # fmt: skip
+        return [
+            Finding(
+                "C4",
+                "stop",
+                where,
+                "Nothing clamps this coil",
+                f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it"
+                f" heads for {show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
+                "It may work for a while: then the transistor is doing the clamping.",
+                "highest supply, stray capacitance alone",
+                node=opened,
+                lasting=lasting,
+            )
+        ]
     for part in clamps:
         if part.kind == "diode" and part.terminals["A"] == rail and part.terminals["K"] == switch:
-            return [Finding("C5", "stop", where, "The clamp diode is the wrong way round",
-                            "Its band points the wrong way: the moment the switch closes it shorts the rail.",
-                            "With its anode to the plus side it conducts whenever the switch is on.", node=opened, lasting=lasting)]  # fmt: skip
+            return [
+                Finding(
+                    "C5",
+                    "stop",
+                    where,
+                    "The clamp diode is the wrong way round",
+                    "Its band points the wrong way: the moment the switch closes it shorts the"
+                    " rail.",
+                    "With its anode to the plus side it conducts whenever the switch is on.",
+                    node=opened,
+                    lasting=lasting,
+                )
+            ]
         if part.kind == "zener" and part.note == "across the switch":
             zener = result.parts["clamp_zener"].v_z
             if zener.min <= highest:
                 what = result.parts["clamp_zener"].family
-                return [Finding("C5", "stop", where, f"The {what} across the switch conducts always",
-                                f"It begins at {show(zener.min, 'V')}; the rail reaches {show(highest, 'V')}.",
-                                f"A {what} across the switch must stand above the highest supply.",
-                                f"least {what} voltage, highest supply", node=opened, lasting=lasting)]  # fmt: skip
+                return [
+                    Finding(
+                        "C5",
+                        "stop",
+                        where,
+                        f"The {what} across the switch conducts always",
+                        f"It begins at {show(zener.min, 'V')}; the rail reaches"
+                        f" {show(highest, 'V')}.",
+                        f"A {what} across the switch must stand above the highest supply.",
+                        f"least {what} voltage, highest supply",
+                        node=opened,
+                        lasting=lasting,
+                    )
+                ]
     return []

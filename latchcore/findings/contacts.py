@@ -1,4 +1,7 @@
-"""Contacts: wetting, making nobody states, the state when everything is dead, life, and which conductor is broken."""
+"""
+Contacts: wetting, making nobody states, the state when everything is dead, life, and which
+conductor is broken.
+"""
 
 from __future__ import annotations
 
@@ -9,47 +12,134 @@ from latchcore.sums import suppression
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """K2 (undecided), K4, K5, K6 (note), K7 to K10, and C4, C5, A5 at the load, of one channel that switches by a contact."""
+    """
+    K2 (undecided), K4, K5, K6 (note), K7 to K10, and C4, C5, A5 at the load, of one channel that
+    switches by a contact.
+    """
     if result.contact.which is None:
         return []
     where, contact, found = context.channel.id, result.contact, []
     hazard = context.hazardous
     if result.drive.active == "unknown":
-        found.append(Finding("P12", "check", where, "Which level switches this module on?", "Its trigger level is not known; every state below is a guess until it is.",
-                             "Touch its input to 0 V with a wire, the board away: if it clicks it is active low."))  # fmt: skip
+        found.append(
+            Finding(
+                "P12",
+                "check",
+                where,
+                "Which level switches this module on?",
+                "Its trigger level is not known; every state below is a guess until it is.",
+                "Touch its input to 0 V with a wire, the board away: if it clicks it is active"
+                " low.",
+            )
+        )
     if contact.making_unknown and not contact.series_switch:
         surge = contact.share.surge
-        found.append(Finding("K2", "check", where, "Can the contact make this surge?", f"It closes onto up to {show(surge, 'A')} for under a millisecond; nothing states what it can make.",
-                             "A short gulp needs an inrush rating, or a relay with a printed making capacity."))  # fmt: skip
+        found.append(
+            Finding(
+                "K2",
+                "check",
+                where,
+                "Can the contact make this surge?",
+                f"It closes onto up to {show(surge, 'A')} for under a millisecond; nothing states"
+                " what it can make.",
+                "A short gulp needs an inrush rating, or a relay with a printed making capacity.",
+            )
+        )
     if contact.under_wetting:
-        found.append(Finding("K4", "check", where, "Too little current to keep the contact clean", f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}; it wants at least {contact.wetting}.",
-                             "A power contact that never burns its film off turns unsure; dry signals want gold, a reed or solid state."))  # fmt: skip
+        found.append(
+            Finding(
+                "K4",
+                "check",
+                where,
+                "Too little current to keep the contact clean",
+                f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}; it wants at least"
+                f" {contact.wetting}.",
+                "A power contact that never burns its film off turns unsure; dry signals want gold,"
+                " a reed or solid state.",
+            )
+        )
     wants_on = context.channel.when_dead == "on"
     if wants_on != contact.inverts:
         severity = "stop" if hazard else "fix"
         state = "on" if contact.inverts else "off"
-        found.append(Finding("K7", severity, where, f"Dead, the load is {state}", f"The {contact.which} contact leaves it {state} when everything is dead; wanted is {context.channel.when_dead}.",
-                             "NO or NC is chosen by the state wanted when nothing has power.", "everything dead", lasting=hazard))  # fmt: skip
+        found.append(
+            Finding(
+                "K7",
+                severity,
+                where,
+                f"Dead, the load is {state}",
+                f"The {contact.which} contact leaves it {state} when everything is dead; wanted is"
+                f" {context.channel.when_dead}.",
+                "NO or NC is chosen by the state wanted when nothing has power.",
+                "everything dead",
+                lasting=hazard,
+            )
+        )
     relay = contact.relay
     found += _form(context, result, relay) if relay is not None else []
     days, wanted = contact.life_days, context.limits["contact_years"] * 365
     if days is not None and 365 <= days < wanted:
-        found.append(Finding("K6", "note", where, "The contact wears out before long", f"About {digits(days / 365, 2)} years at {context.channel.cycles_per_day} times a day.",
-                             "Every opening burns a little of the contact away; a larger relay lasts longer.", "at the highest running current"))  # fmt: skip
+        found.append(
+            Finding(
+                "K6",
+                "note",
+                where,
+                "The contact wears out before long",
+                f"About {digits(days / 365, 2)} years at {context.channel.cycles_per_day} times a"
+                " day.",
+                "Every opening burns a little of the contact away; a larger relay lasts longer.",
+                "at the highest running current",
+            )
+        )
     return found + across(context, result) + _line(context, result, relay)
 
 
 def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
-    """What the relay does not have, and what its contact does not bear: form, poles, hot switching, contacts side by side."""
+    """
+    What the relay does not have, and what its contact does not bear: form, poles, hot switching,
+    contacts side by side.
+    """
     where, contact, hazard, found = context.channel.id, result.contact, context.hazardous, []
-    if (contact.which == "NC" and relay.form == "A") or (contact.which == "NO" and relay.form == "B"):
-        found.append(Finding("K7", "stop", where, f"This relay has no {contact.which} contact", f"{relay.title} is form {relay.form}.", "Form A makes, B breaks, C changes over.", lasting=hazard))
+    if (contact.which == "NC" and relay.form == "A") or (
+        contact.which == "NO" and relay.form == "B"
+    ):
+        found.append(
+            Finding(
+                "K7",
+                "stop",
+                where,
+                f"This relay has no {contact.which} contact",
+                f"{relay.title} is form {relay.form}.",
+                "Form A makes, B breaks, C changes over.",
+                lasting=hazard,
+            )
+        )
     if contact.side_by_side:
-        found.append(Finding("K9", "stop", where, "Contacts side by side for more current", f"{show(result.running, 'A')} is meant to share itself between two contacts.",
-                             "They never make together: the first one in and the last one out carries everything, and welds.", lasting=hazard))  # fmt: skip
+        found.append(
+            Finding(
+                "K9",
+                "stop",
+                where,
+                "Contacts side by side for more current",
+                f"{show(result.running, 'A')} is meant to share itself between two contacts.",
+                "They never make together: the first one in and the last one out carries"
+                " everything, and welds.",
+                lasting=hazard,
+            )
+        )
     if relay.kind == "reed" and not contact.series_switch:
-        found.append(Finding("K5", "fix", where, "A reed opened and closed under load", f"{show(result.running, 'A')} at {show(context.volts.max, 'V')} is made and broken by a reed.",
-                             "A reed's thin contacts weld and burn on the least arc; it routes what another switch has stopped."))  # fmt: skip
+        found.append(
+            Finding(
+                "K5",
+                "fix",
+                where,
+                "A reed opened and closed under load",
+                f"{show(result.running, 'A')} at {show(context.volts.max, 'V')} is made and broken"
+                " by a reed.",
+                "A reed's thin contacts weld and burn on the least arc; it routes what another"
+                " switch has stopped.",
+            )
+        )
     return found
 
 
@@ -57,20 +147,52 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4, C5 and A5: what takes the kick of the load on the contact."""
     where, hazard, clamp = context.channel.id, context.hazardous, result.across.load_clamp
     if clamp == "diode" and context.alternating:
-        return [Finding("C5", "stop", where, "A plain diode across an AC load", "Every other half-cycle it is a short across the line.",
-                        "On alternating current a snubber or a varistor takes the kick, never a diode.", "negative half-cycle", lasting=True)]  # fmt: skip
-    if result.across.snubber is not None and context.alternating and (wrong := _snubber(context, result)):
+        return [
+            Finding(
+                "C5",
+                "stop",
+                where,
+                "A plain diode across an AC load",
+                "Every other half-cycle it is a short across the line.",
+                "On alternating current a snubber or a varistor takes the kick, never a diode.",
+                "negative half-cycle",
+                lasting=True,
+            )
+        ]
+    if (
+        result.across.snubber is not None
+        and context.alternating
+        and (wrong := _snubber(context, result))
+    ):
         return wrong
     if not context.load.kind.inductive:
         return []
     if context.alternating:
         if clamp in ("snubber", "varistor"):
             return []
-        return [Finding("A5", "fix", where, "Nothing quenches the inductive load", f"{show(result.running, 'A')} is broken with nothing across the load.",
-                        "Each opening then strikes over in the contact and disturbs the board: resistor and capacitor, or a varistor, across the load.")]  # fmt: skip
+        return [
+            Finding(
+                "A5",
+                "fix",
+                where,
+                "Nothing quenches the inductive load",
+                f"{show(result.running, 'A')} is broken with nothing across the load.",
+                "Each opening then strikes over in the contact and disturbs the board: resistor and"
+                " capacitor, or a varistor, across the load.",
+            )
+        ]
     if clamp == "none":
-        return [Finding("C4", "stop", where, "Nothing clamps the load on the contact", f"{show(result.running, 'A')} arcs across the opening contact.",
-                        "The diode at the relay's own coil does nothing for the load on its contact.", lasting=hazard)]  # fmt: skip
+        return [
+            Finding(
+                "C4",
+                "stop",
+                where,
+                "Nothing clamps the load on the contact",
+                f"{show(result.running, 'A')} arcs across the opening contact.",
+                "The diode at the relay's own coil does nothing for the load on its contact.",
+                lasting=hazard,
+            )
+        ]
     return []
 
 
@@ -78,54 +200,173 @@ def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
     """A5 of a snubber as stated: the class of its capacitor, then the resistor."""
     where, found = context.channel.id, result.across.snubber
     if context.dangerous and result.across.snubber_class == "plain":
-        return [Finding("A5", "stop", where, "A capacitor that is not made for the line", f"{show(found.capacitance, 'F')} without a class stand across {show(context.volts.typ, 'V')} for as long as it is plugged in.",
-                        "Class X2 fails open and bears the line's spikes; any other fails short, and burns.", "any", lasting=True)]  # fmt: skip
+        return [
+            Finding(
+                "A5",
+                "stop",
+                where,
+                "A capacitor that is not made for the line",
+                f"{show(found.capacitance, 'F')} without a class stand across"
+                f" {show(context.volts.typ, 'V')} for as long as it is plugged in.",
+                "Class X2 fails open and bears the line's spikes; any other fails short, and"
+                " burns.",
+                "any",
+                lasting=True,
+            )
+        ]
     low, high = suppression.QUENCHES
     if not low * (1 - 1e-9) <= found.resistance <= high * (1 + 1e-9):
-        why = "With less, the charged capacitor's own gulp welds the contact or kills the triac." if found.resistance < low else "With more, the capacitor comes too late and the arc stays."
-        return [Finding("A5", "fix", where, "The snubber's resistor does not quench", f"{show(found.resistance, 'Ω')}; {low:g} to {high:g} Ω do.", why, "opening and closing")]
+        why = (
+            "With less, the charged capacitor's own gulp welds the contact or kills the triac."
+            if found.resistance < low
+            else "With more, the capacitor comes too late and the arc stays."
+        )
+        return [
+            Finding(
+                "A5",
+                "fix",
+                where,
+                "The snubber's resistor does not quench",
+                f"{show(found.resistance, 'Ω')}; {low:g} to {high:g} Ω do.",
+                why,
+                "opening and closing",
+            )
+        ]
     return []
 
 
 def single_pole(context: ChannelContext) -> list[Finding]:
-    """K8 where one conductor of a hazardous line is switched: both must open where either may be live."""
+    """
+    K8 where one conductor of a hazardous line is switched: both must open where either may be live.
+    """
     where, rail = context.channel.id, context.rail
     ahead = context.around.build.channel(rail.switched_by) if rail.switched_by else None
-    if not context.dangerous or not context.alternating or (ahead is not None and ahead.stage.settings.get("breaks") == "both"):
+    if (
+        not context.dangerous
+        or not context.alternating
+        or (ahead is not None and ahead.stage.settings.get("breaks") == "both")
+    ):
         return []
     if rail.lives == "two" or rail.plug == "reversible":
-        why = "both conductors are live" if rail.lives == "two" else "a plug that can be turned round swaps live and neutral"
-        return [Finding("K8", "stop", where, "One pole is broken where both are wanted", f"{rail.name}: {why}; off, one of them stays on the load.",
-                        "Both poles, at the same instant, with a fuse in every live pole.", "switched off", lasting=True)]  # fmt: skip
+        why = (
+            "both conductors are live"
+            if rail.lives == "two"
+            else "a plug that can be turned round swaps live and neutral"
+        )
+        return [
+            Finding(
+                "K8",
+                "stop",
+                where,
+                "One pole is broken where both are wanted",
+                f"{rail.name}: {why}; off, one of them stays on the load.",
+                "Both poles, at the same instant, with a fuse in every live pole.",
+                "switched off",
+                lasting=True,
+            )
+        ]
     if rail.plug == "unknown":
-        return [Finding("K8", "check", where, "Can the plug be turned round?", f"Of {rail.name} it is not said whether its plug fits one way only.",
-                        "A reversible plug wants both poles broken at once; say at the rail which it is.")]  # fmt: skip
+        return [
+            Finding(
+                "K8",
+                "check",
+                where,
+                "Can the plug be turned round?",
+                f"Of {rail.name} it is not said whether its plug fits one way only.",
+                "A reversible plug wants both poles broken at once; say at the rail which it is.",
+            )
+        ]
     return []
 
 
 def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
-    """K8 and K10: which conductor of a hazardous line is broken, and how far its contact lies from the coil."""
+    """
+    K8 and K10: which conductor of a hazardous line is broken, and how far its contact lies from the
+    coil.
+    """
     if relay is None or (not context.dangerous and result.contact.breaks != "earth"):
         return []
     where, breaks, found = context.channel.id, result.contact.breaks, []
     if breaks == "earth":
-        found.append(Finding("K8", "stop", where, "The protective earth is broken", "Its metal stands without earth whenever the contact is open, and the load is never off.",
-                             "Earth goes straight through to every touchable metal part: no switch, no fuse, no plug of its own.", "contact open", lasting=True))  # fmt: skip
+        found.append(
+            Finding(
+                "K8",
+                "stop",
+                where,
+                "The protective earth is broken",
+                "Its metal stands without earth whenever the contact is open, and the load is never"
+                " off.",
+                "Earth goes straight through to every touchable metal part: no switch, no fuse, no"
+                " plug of its own.",
+                "contact open",
+                lasting=True,
+            )
+        )
     elif context.alternating:
         if breaks == "neutral":
-            found.append(Finding("K8", "stop", where, "The neutral is broken, the live goes through", "Switched off, the load and everything in it still stands at the line's voltage.",
-                                 "Live goes through fuse and contact; neutral goes straight through.", "switched off", lasting=True))  # fmt: skip
+            found.append(
+                Finding(
+                    "K8",
+                    "stop",
+                    where,
+                    "The neutral is broken, the live goes through",
+                    "Switched off, the load and everything in it still stands at the line's"
+                    " voltage.",
+                    "Live goes through fuse and contact; neutral goes straight through.",
+                    "switched off",
+                    lasting=True,
+                )
+            )
         elif breaks == "live":
             found += single_pole(context)
     main = result.parts.get("contactor", relay)
     if breaks == "both" and main.poles < 2:
-        found.append(Finding("K8", "stop", where, "One pole cannot break both sides", f"{main.title} has {main.poles} pole a channel.",
-                             "Two relays never open at the same instant; two poles of one relay do.", lasting=True))  # fmt: skip
+        found.append(
+            Finding(
+                "K8",
+                "stop",
+                where,
+                "One pole cannot break both sides",
+                f"{main.title} has {main.poles} pole a channel.",
+                "Two relays never open at the same instant; two poles of one relay do.",
+                lasting=True,
+            )
+        )
     if result.kind == "relay_module":
         if relay.creepage is None:
-            found.append(Finding("K10", "check", where, "How far is the contact from the low side?", f"The way along the board of {relay.title} is not known.",
-                                 f"Measure it: a hazardous contact wants {context.around.creepage:g} mm to anything of low voltage" + ("." if context.around.damp else f", {CREEPAGE_DAMP:g} mm where damp or dusty.")))  # fmt: skip
+            found.append(
+                Finding(
+                    "K10",
+                    "check",
+                    where,
+                    "How far is the contact from the low side?",
+                    f"The way along the board of {relay.title} is not known.",
+                    f"Measure it: a hazardous contact wants {context.around.creepage:g} mm to"
+                    " anything of low voltage"
+                    + (
+                        "."
+                        if context.around.damp
+                        else f", {CREEPAGE_DAMP:g} mm where damp or dusty."
+                    ),
+                )
+            )
         elif relay.creepage < context.around.creepage:
-            found.append(Finding("K10", "stop", where, "Hazardous and low voltage too close on one board", f"{relay.creepage:g} mm along the surface; {context.around.creepage:g} mm are wanted" + (" in a damp place." if context.around.damp else f", {CREEPAGE_DAMP:g} mm where damp."),
-                                 "A speck of moisture or a loose strand then joins the line with what you touch.", lasting=True))  # fmt: skip
+            found.append(
+                Finding(
+                    "K10",
+                    "stop",
+                    where,
+                    "Hazardous and low voltage too close on one board",
+                    f"{relay.creepage:g} mm along the surface; {context.around.creepage:g} mm are"
+                    " wanted"
+                    + (
+                        " in a damp place."
+                        if context.around.damp
+                        else f", {CREEPAGE_DAMP:g} mm where damp."
+                    ),
+                    "A speck of moisture or a loose strand then joins the line with what you"
+                    " touch.",
+                    lasting=True,
+                )
+            )
     return found

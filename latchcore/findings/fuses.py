@@ -1,4 +1,7 @@
-"""The fuse of a rail: there, under wire, plug and contact, above the surge, printed for the voltage and the short it must end."""
+"""
+The fuse of a rail: there, under wire, plug and contact, above the surge, printed for the voltage
+and the short it must end.
+"""
 
 from __future__ import annotations
 
@@ -15,17 +18,25 @@ from latchcore.whole.rails import RailReport
 LIMITED = 1.5
 #: Sources that can drive far more than their rating into a short.
 UNLIMITED = ("battery", "mains", "mains_derived", "ac_low", "unregulated")
-#: Window of a fuse in multiples of the running current: everything, and motors, which want an overload of their own besides.
+#: Window of a fuse in multiples of the running current: everything, and motors, which want an
+#: overload of their own besides.
 WINDOW, MOTORS = (1.25, 1.6), (2.0, 3.0)
 #: Voltages fuses are printed for [V].
 PRINTED = (32.0, 63.0, 125.0, 250.0, 500.0)
 
 
 def thinnest(around: BuildContext, rail: Rail, report: RailReport) -> float | None:
-    """What the thinnest wire behind a source carries, its own and those of its loads; ``None`` while no cross-section is known [A]."""
+    """
+    What the thinnest wire behind a source carries, its own and those of its loads; ``None`` while
+    no cross-section is known [A].
+    """
     table = around.wires(around.hazardous(rail))
     known = [report.ampacity] if report.ampacity else []
-    known += [ampacity.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0 for c in around.build.channels if c.rail == rail.id and c.wire_area and not c.fuse]
+    known += [
+        ampacity.ampacity(parse(c.wire_area, "mm²") * 1e-6, table) or 0.0
+        for c in around.build.channels
+        if c.rail == rail.id and c.wire_area and not c.fuse
+    ]
     return min(known, default=None)
 
 
@@ -38,24 +49,52 @@ def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) ->
     if rail.fuse is None:
         held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
         if not held and (rail.source in around.hard_sources or wire is not None):
-            severity = "stop" if rail.source in UNLIMITED or (short is not None and wire is not None and short > wire) else "fix"
-            yield Finding("S7", severity, f"rail:{rail.id}", f"No fuse in {rail.name}", "A short draws what the source can give" + (f", {show(short, 'A')} through a wire for {show(wire, 'A')}." if short and wire else "."),
-                          "Something must melt before the wire does; near a battery within a hand's breadth of its plus.", "a short at the far end", remedies=own.remedies())  # fmt: skip
+            severity = (
+                "stop"
+                if rail.source in UNLIMITED
+                or (short is not None and wire is not None and short > wire)
+                else "fix"
+            )
+            yield Finding(
+                "S7",
+                severity,
+                f"rail:{rail.id}",
+                f"No fuse in {rail.name}",
+                "A short draws what the source can give"
+                + (
+                    f", {show(short, 'A')} through a wire for {show(wire, 'A')}."
+                    if short and wire
+                    else "."
+                ),
+                "Something must melt before the wire does; near a battery within a hand's breadth"
+                " of its plus.",
+                "a short at the far end",
+                remedies=own.remedies(),
+            )
         return
     yield from _rating(rail, report, own)
     yield from _printed(around, rail, report)
 
 
 def _short(rail: Rail, report: RailReport) -> float | None:
-    """What a short draws, as far as it is known [A]; a regulated source limits itself, whatever its resistance while it regulates."""
+    """
+    What a short draws, as far as it is known [A]; a regulated source limits itself, whatever its
+    resistance while it regulates.
+    """
     known = [report.volts.max / parse(rail.resistance, "Ω")] if rail.resistance else []
     known += [LIMITED * report.rating] if report.rating and rail.source not in UNLIMITED else []
     return min(known, default=None)
 
 
 def outlasts(rating: float, report: RailReport) -> bool:
-    """Whether a slow fuse stands the worst instant of a rail; what is not above its rating it carries for good."""
-    return report.worst <= rating * (1 + 1e-9) or ampacity.melting_time(report.worst / rating) > report.rise_time
+    """
+    Whether a slow fuse stands the worst instant of a rail; what is not above its rating it carries
+    for good.
+    """
+    return (
+        report.worst <= rating * (1 + 1e-9)
+        or ampacity.melting_time(report.worst / rating) > report.rise_time
+    )
 
 
 class _Fit:
@@ -65,7 +104,11 @@ class _Fit:
         self.rail, self.report, self.wire = rail, report, thinnest(around, rail, report)
         self.printed, self.words = printed(around, rail, report) if hard(around, rail) else ({}, "")
         mine = [(c, r) for c, r in uses if c.channel.rail == rail.id]
-        self.open = [(amperes, c, r) for c, r in mine if not c.channel.fuse and (amperes := contact_of(r)) is not None]
+        self.open = [
+            (amperes, c, r)
+            for c, r in mine
+            if not c.channel.fuse and (amperes := contact_of(r)) is not None
+        ]
         self.contact = min((amperes for amperes, *_ in self.open), default=None)
         self.plug = parse(rail.plug_rating, "A") if rail.plug_rating else None
         self.motors = any(c.load.kind.symbol == "motor" for c, _ in mine)
@@ -74,101 +117,288 @@ class _Fit:
     def usual(self) -> tuple[float, ...]:
         """Slow fuses within the usual window that fit everything."""
         of = self.report
-        return ampacity.choose_fuse(running=of.all_on, surge=of.worst, surge_time=of.rise_time, wire=self.wire, plug=self.plug, contact=self.contact, low=self.low, high=self.high).admissible
+        return ampacity.choose_fuse(
+            running=of.all_on,
+            surge=of.worst,
+            surge_time=of.rise_time,
+            wire=self.wire,
+            plug=self.plug,
+            contact=self.contact,
+            low=self.low,
+            high=self.high,
+        ).admissible
 
     def wider(self) -> tuple[float, ...]:
         """Slow fuses beyond the window that outlast the surge within wire, plug and contact."""
         return tuple(size for size in self._within() if size >= self.low * self.report.all_on)
 
     def closer(self) -> tuple[float, ...]:
-        """Slow fuses under the window that carry what runs, where wire, plug or contact leave no more room; the largest."""
+        """
+        Slow fuses under the window that carry what runs, where wire, plug or contact leave no more
+        room; the largest.
+        """
         return tuple(size for size in self._within() if size >= self.report.all_on)[-1:]
 
     def _within(self) -> Iterator[float]:
-        most = min((a for a in (self.wire, self.plug, self.contact) if a is not None), default=ampacity.FUSES[-1])
-        return (size for size in ampacity.FUSES if size <= most * (1 + 1e-9) and outlasts(size, self.report))
+        most = min(
+            (a for a in (self.wire, self.plug, self.contact) if a is not None),
+            default=ampacity.FUSES[-1],
+        )
+        return (
+            size
+            for size in ampacity.FUSES
+            if size <= most * (1 + 1e-9) and outlasts(size, self.report)
+        )
 
     def remedies(self) -> tuple[Remedy, ...]:
-        """The fuse that fits; else the least that outlasts the surge within wire, plug and contact; else what stands in the way."""
+        """
+        The fuse that fits; else the least that outlasts the surge within wire, plug and contact;
+        else what stands in the way.
+        """
         running, worst, lasts = self.report.all_on, self.report.worst, self.report.rise_time
         usual = self.usual()
         wider = usual or self.wider() or self.closer()
         if wider:
             times = f"{digits(wider[0] / running, 2)} times the running current" if running else ""
             under = wider[0] < self.low * running
-            extra = "" if usual else "; closer than usual: more is not for its wire, plug or contact" if under else "; wider than usual, to outlast the surge" + (": the motor wants an overload of its own" if self.motors else "")
-            label = f"A slow fuse of {show(wider[0], 'A')}" + (f", {self.words}" if self.words else "")
-            return (Remedy(label, (("set_rail", {"rail": self.rail.id, "fuse": show(wider[0], "A")} | self.printed),), times + extra),)
+            extra = (
+                ""
+                if usual
+                else (
+                    "; closer than usual: more is not for its wire, plug or contact"
+                    if under
+                    else "; wider than usual, to outlast the surge"
+                    + (": the motor wants an overload of its own" if self.motors else "")
+                )
+            )
+            label = f"A slow fuse of {show(wider[0], 'A')}" + (
+                f", {self.words}" if self.words else ""
+            )
+            return (
+                Remedy(
+                    label,
+                    (
+                        (
+                            "set_rail",
+                            {"rail": self.rail.id, "fuse": show(wider[0], "A")} | self.printed,
+                        ),
+                    ),
+                    times + extra,
+                ),
+            )
         most = {"its wire": self.wire, "its plug": self.plug, "a contact behind it": self.contact}
         most = {words: amperes for words, amperes in most.items() if amperes is not None}
-        words, limit = min(most.items(), key=lambda item: item[1], default=("the largest slow fuse", ampacity.FUSES[-1]))
+        words, limit = min(
+            most.items(),
+            key=lambda item: item[1],
+            default=("the largest slow fuse", ampacity.FUSES[-1]),
+        )
         if limit < running * self.low:
             apart = self.apart() if words == "a contact behind it" else ()
-            return apart or (Remedy(f"{words[0].upper()}{words[1:]} carries {show(limit, 'A')}, and {show(running, 'A')} run: choose one for more, or split the loads."),)
-        return (Remedy(f"No slow fuse up to {show(limit, 'A')} ({words}) outlasts {show(worst, 'A')} for {show(lasts, 's')}: measure how long the start lasts, start it softly, or choose one for more."),)
+            return apart or (
+                Remedy(
+                    f"{words[0].upper()}{words[1:]} carries {show(limit, 'A')}, and"
+                    f" {show(running, 'A')} run: choose one for more, or split the loads."
+                ),
+            )
+        return (
+            Remedy(
+                f"No slow fuse up to {show(limit, 'A')} ({words}) outlasts {show(worst, 'A')} for"
+                f" {show(lasts, 's')}: measure how long the start lasts, start it softly, or choose"
+                " one for more."
+            ),
+        )
 
     def apart(self) -> tuple[Remedy, ...]:
-        """A fuse of its own for the channel whose contact carries least, so that the rail's may be larger."""
+        """
+        A fuse of its own for the channel whose contact carries least, so that the rail's may be
+        larger.
+        """
         _, context, result = min(self.open, key=lambda item: item[0])
         sizes = own_fuses(context, result)
-        edits = (("set_wire", {"channel": context.channel.id, "fuse": show(sizes[0], "A")}),) if sizes else ()
-        return (Remedy(f"Give {context.channel.name} a slow fuse of {show(sizes[0], 'A')} of its own", edits, "then the rail's is for the rest"),) if sizes else ()
+        edits = (
+            (("set_wire", {"channel": context.channel.id, "fuse": show(sizes[0], "A")}),)
+            if sizes
+            else ()
+        )
+        return (
+            (
+                Remedy(
+                    f"Give {context.channel.name} a slow fuse of {show(sizes[0], 'A')} of its own",
+                    edits,
+                    "then the rail's is for the rest",
+                ),
+            )
+            if sizes
+            else ()
+        )
 
 
 def contact_of(result: StageResult) -> float | None:
-    """What the contact in the load's circuit is printed for [A]; a contactor's poles carry the load, the relay before it only its coil."""
+    """
+    What the contact in the load's circuit is printed for [A]; a contactor's poles carry the load,
+    the relay before it only its coil.
+    """
     main = result.parts.get("contactor")
-    return main.heaters if main else result.contact.relay.contact_amperes if result.contact.relay is not None else None
+    return (
+        main.heaters
+        if main
+        else result.contact.relay.contact_amperes
+        if result.contact.relay is not None
+        else None
+    )
 
 
 def _own_wire(context: ChannelContext) -> float | None:
     """What the wire to a channel's load carries, where its cross-section is known [A]."""
     area = context.channel.wire_area
-    return (ampacity.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous)) or 0.0) if area else None
+    return (
+        (
+            ampacity.ampacity(parse(area, "mm²") * 1e-6, context.around.wires(context.dangerous))
+            or 0.0
+        )
+        if area
+        else None
+    )
 
 
 def own_fuses(context: ChannelContext, result: StageResult) -> tuple[float, ...]:
     """Slow fuses for one channel alone, within its own wire and contact, the least first."""
     low, _ = MOTORS if context.load.kind.symbol == "motor" else WINDOW
     surge, lasts = max(result.surge, result.running), result.surge_time or 0.0
-    most = min((a for a in (_own_wire(context), contact_of(result)) if a is not None), default=ampacity.FUSES[-1])
-    return tuple(f for f in ampacity.FUSES if low * result.running <= f <= most * (1 + 1e-9) and (surge <= f or ampacity.melting_time(surge / f) > lasts))
+    most = min(
+        (a for a in (_own_wire(context), contact_of(result)) if a is not None),
+        default=ampacity.FUSES[-1],
+    )
+    return tuple(
+        f
+        for f in ampacity.FUSES
+        if low * result.running <= f <= most * (1 + 1e-9)
+        and (surge <= f or ampacity.melting_time(surge / f) > lasts)
+    )
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S7 of a channel's own fuse."""
     if not context.channel.fuse or context.rail is None:
         return []
-    held, running, lasts, where, rail = parse(context.channel.fuse, "A"), result.running, result.surge_time or 0.0, context.channel.id, context.rail
+    held, running, lasts, where, rail = (
+        parse(context.channel.fuse, "A"),
+        result.running,
+        result.surge_time or 0.0,
+        context.channel.id,
+        context.rail,
+    )
     grave = "stop" if rail.source in UNLIMITED else "fix"
     surge = max(result.surge, running)
-    for most, what in ((_own_wire(context), "its wire"), (contact_of(result), "its contact"), (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail")):
+    for most, what in (
+        (_own_wire(context), "its wire"),
+        (contact_of(result), "its contact"),
+        (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail"),
+    ):
         if most is not None and held > most * (1 + 1e-9):
-            return [Finding("S7", grave, where, f"Its own fuse is above {what}", f"{show(held, 'A')}, and {what} is for {show(most, 'A')}.", "It then protects nothing that is thinner than itself.", "an overload short of a short", lasting=context.dangerous)]
+            return [
+                Finding(
+                    "S7",
+                    grave,
+                    where,
+                    f"Its own fuse is above {what}",
+                    f"{show(held, 'A')}, and {what} is for {show(most, 'A')}.",
+                    "It then protects nothing that is thinner than itself.",
+                    "an overload short of a short",
+                    lasting=context.dangerous,
+                )
+            ]
     if held < running * (1 - 1e-9):
-        return [Finding("S7", "fix", where, "Its own fuse is under what runs", f"{show(held, 'A')}, and {show(running, 'A')} run.", "It melts of itself, sooner or later.", "highest current")]
+        return [
+            Finding(
+                "S7",
+                "fix",
+                where,
+                "Its own fuse is under what runs",
+                f"{show(held, 'A')}, and {show(running, 'A')} run.",
+                "It melts of itself, sooner or later.",
+                "highest current",
+            )
+        ]
     if surge > held and ampacity.melting_time(surge / held) <= lasts:
-        return [Finding("S7", "fix", where, "Its own fuse melts in the surge", f"{show(surge, 'A')} for {show(lasts, 's')}; a slow {show(held, 'A')} bears that for {show(ampacity.melting_time(surge / held), 's')} at the least.", "It must stand every start and melt on every fault.", "start of the load")]
+        return [
+            Finding(
+                "S7",
+                "fix",
+                where,
+                "Its own fuse melts in the surge",
+                f"{show(surge, 'A')} for {show(lasts, 's')}; a slow {show(held, 'A')} bears that"
+                f" for {show(ampacity.melting_time(surge / held), 's')} at the least.",
+                "It must stand every start and melt on every fault.",
+                "start of the load",
+            )
+        ]
     return []
 
 
 def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
-    held, running, severity, where = parse(rail.fuse, "A"), report.all_on, "stop" if rail.source in UNLIMITED else "fix", f"rail:{rail.id}"
-    for most, what in ((own.wire, "its wire"), (own.plug, "its plug"), (own.contact, "a contact behind it")):
+    held, running, severity, where = (
+        parse(rail.fuse, "A"),
+        report.all_on,
+        "stop" if rail.source in UNLIMITED else "fix",
+        f"rail:{rail.id}",
+    )
+    for most, what in (
+        (own.wire, "its wire"),
+        (own.plug, "its plug"),
+        (own.contact, "a contact behind it"),
+    ):
         if most is not None and held > most * (1 + 1e-9):
-            yield Finding("S7", severity, where, f"The fuse of {rail.name} is above {what}", f"{show(held, 'A')}, and {what} carries {show(most, 'A')}.",
-                          "It then protects nothing that is thinner than itself.", "an overload short of a short", remedies=own.remedies())  # fmt: skip
+            yield Finding(
+                "S7",
+                severity,
+                where,
+                f"The fuse of {rail.name} is above {what}",
+                f"{show(held, 'A')}, and {what} carries {show(most, 'A')}.",
+                "It then protects nothing that is thinner than itself.",
+                "an overload short of a short",
+                remedies=own.remedies(),
+            )
             return
     if held < running * (1 - 1e-9):
-        yield Finding("S7", "fix", where, f"The fuse of {rail.name} is under what runs", f"{show(held, 'A')}, and {show(running, 'A')} run with everything on.",
-                      "It melts of itself, sooner or later, and is then replaced by one that is too large.", "everything on", remedies=own.remedies())  # fmt: skip
+        yield Finding(
+            "S7",
+            "fix",
+            where,
+            f"The fuse of {rail.name} is under what runs",
+            f"{show(held, 'A')}, and {show(running, 'A')} run with everything on.",
+            "It melts of itself, sooner or later, and is then replaced by one that is too large.",
+            "everything on",
+            remedies=own.remedies(),
+        )
     elif running > 0 and report.rise > 0 and not outlasts(held, report):
         bears = ampacity.melting_time(report.worst / held)
-        yield Finding("S7", "fix", where, f"The fuse of {rail.name} melts in the surge", f"{show(report.worst, 'A')} for {show(report.rise_time, 's')}; a slow {show(held, 'A')} bears that for {show(bears, 's')} at the least.",
-                      "It must stand every start and melt on every fault.", "everything on, the largest surge", remedies=own.remedies())  # fmt: skip
-    elif running > 0 and not own.low * running * (1 - 1e-9) <= held <= own.high * running * (1 + 1e-9):
-        yield Finding("S7", "note", where, f"The fuse of {rail.name} is outside the usual window", f"{show(held, 'A')} where {show(own.low * running, 'A')} to {show(own.high * running, 'A')} is usual for {show(running, 'A')}.",
-                      "Too close it melts of itself in time; too far it lets a small overload pass.", "everything on", remedies=own.remedies())  # fmt: skip
+        yield Finding(
+            "S7",
+            "fix",
+            where,
+            f"The fuse of {rail.name} melts in the surge",
+            f"{show(report.worst, 'A')} for {show(report.rise_time, 's')}; a slow {show(held, 'A')}"
+            f" bears that for {show(bears, 's')} at the least.",
+            "It must stand every start and melt on every fault.",
+            "everything on, the largest surge",
+            remedies=own.remedies(),
+        )
+    elif running > 0 and not own.low * running * (1 - 1e-9) <= held <= own.high * running * (
+        1 + 1e-9
+    ):
+        yield Finding(
+            "S7",
+            "note",
+            where,
+            f"The fuse of {rail.name} is outside the usual window",
+            f"{show(held, 'A')} where {show(own.low * running, 'A')} to"
+            f" {show(own.high * running, 'A')} is usual for {show(running, 'A')}.",
+            "Too close it melts of itself in time; too far it lets a small overload pass.",
+            "everything on",
+            remedies=own.remedies(),
+        )
 
 
 def as_stated(rail: Rail) -> str:
@@ -177,13 +407,22 @@ def as_stated(rail: Rail) -> str:
 
     Examples
     --------
-    >>> as_stated(Rail(id="rail1", name="line", voltage="230 V", fuse="1.6 A", fuse_volts="250 V", fuse_breaking="high"))
+    >>> as_stated(Rail(id="rail1", name="line", voltage="230 V", fuse="1.6 A", fuse_volts="250 V",
+    ...     fuse_breaking="high"))
     'slow 1.6 A, 250 V, high breaking capacity'
     """
     if not rail.fuse:
         return ""
-    current = {"alternating": "alternating current", "direct": "direct current", "both": "either current"}.get(rail.fuse_for, "")
-    words = [f"slow {show(parse(rail.fuse, 'A'), 'A')}", " ".join(filter(None, [rail.fuse_volts, current])), f"{rail.fuse_breaking} breaking capacity" if rail.fuse_breaking != "unknown" else ""]
+    current = {
+        "alternating": "alternating current",
+        "direct": "direct current",
+        "both": "either current",
+    }.get(rail.fuse_for, "")
+    words = [
+        f"slow {show(parse(rail.fuse, 'A'), 'A')}",
+        " ".join(filter(None, [rail.fuse_volts, current])),
+        f"{rail.fuse_breaking} breaking capacity" if rail.fuse_breaking != "unknown" else "",
+    ]
     return ", ".join(filter(None, words))
 
 
@@ -197,25 +436,46 @@ def _kind(around: BuildContext, rail: Rail) -> str:
 
 
 def _across(around: BuildContext, rail: Rail, report: RailReport) -> float:
-    """Volts a fuse stands in: printed mains ratings are compared with nominal mains, direct ones with the highest."""
+    """
+    Volts a fuse stands in: printed mains ratings are compared with nominal mains, direct ones with
+    the highest.
+    """
     return report.volts.typ if around.alternating(rail) else report.volts.max
 
 
 def _both(around: BuildContext, rail: Rail) -> bool:
-    return around.hazardous(rail) and around.alternating(rail) and (rail.lives == "two" or rail.plug == "reversible")
+    return (
+        around.hazardous(rail)
+        and around.alternating(rail)
+        and (rail.lives == "two" or rail.plug == "reversible")
+    )
 
 
 def printed(around: BuildContext, rail: Rail, report: RailReport) -> tuple[dict[str, str], str]:
     """What must be printed on a fuse of a rail, as fields and in words."""
     kind, both, capable = _kind(around, rail), _both(around, rail), hard(around, rail)
     least = next((v for v in PRINTED if v >= _across(around, rail, report)), PRINTED[-1])
-    fields = {"fuse_volts": f"{least:g} V", "fuse_for": kind} | ({"fuse_breaking": "high"} if capable else {}) | ({"fuse_poles": "every"} if both else {})
-    return fields, f"printed {least:g} V {kind} current" + (", high breaking capacity" if capable else "") + (", one in every live pole" if both else "")
+    fields = (
+        {"fuse_volts": f"{least:g} V", "fuse_for": kind}
+        | ({"fuse_breaking": "high"} if capable else {})
+        | ({"fuse_poles": "every"} if both else {})
+    )
+    return fields, f"printed {least:g} V {kind} current" + (
+        ", high breaking capacity" if capable else ""
+    ) + (", one in every live pole" if both else "")
 
 
 def _printed(around: BuildContext, rail: Rail, report: RailReport) -> Iterator[Finding]:
-    """Volts, kind of current, breaking capacity and poles of a fuse as stated; a check while a hard source leaves them open."""
-    where, across, kind, both = f"rail:{rail.id}", _across(around, rail, report), _kind(around, rail), _both(around, rail)
+    """
+    Volts, kind of current, breaking capacity and poles of a fuse as stated; a check while a hard
+    source leaves them open.
+    """
+    where, across, kind, both = (
+        f"rail:{rail.id}",
+        _across(around, rail, report),
+        _kind(around, rail),
+        _both(around, rail),
+    )
     fitting, words = printed(around, rail, report)
     mend = (Remedy(f"Fit one {words}, and say so", (("set_rail", {"rail": rail.id} | fitting),)),)
     wrong = []
@@ -229,10 +489,31 @@ def _printed(around: BuildContext, rail: Rail, report: RailReport) -> Iterator[F
         wrong.append("one pole is fused where both are, or may be, live")
     if wrong:
         said = "; ".join(wrong)
-        yield Finding("S7", "stop" if rail.source in UNLIMITED or around.hazardous(rail) else "fix", where, f"The fuse of {rail.name} does not end a short", f"{said[0].upper()}{said[1:]}.",
-                      "A fuse that cannot put its own arc out goes on burning, or bursts.", "a short at the far end", remedies=mend, lasting=around.hazardous(rail))  # fmt: skip
+        yield Finding(
+            "S7",
+            "stop" if rail.source in UNLIMITED or around.hazardous(rail) else "fix",
+            where,
+            f"The fuse of {rail.name} does not end a short",
+            f"{said[0].upper()}{said[1:]}.",
+            "A fuse that cannot put its own arc out goes on burning, or bursts.",
+            "a short at the far end",
+            remedies=mend,
+            lasting=around.hazardous(rail),
+        )
         return
-    known = {"volts": rail.fuse_volts, "kind of current": rail.fuse_for != "unknown", "breaking capacity": rail.fuse_breaking != "unknown"} | ({"poles": rail.fuse_poles != "unknown"} if both else {})
+    known = {
+        "volts": rail.fuse_volts,
+        "kind of current": rail.fuse_for != "unknown",
+        "breaking capacity": rail.fuse_breaking != "unknown",
+    } | ({"poles": rail.fuse_poles != "unknown"} if both else {})
     if hard(around, rail) and (open_ := [name for name, said in known.items() if not said]):
-        yield Finding("S7", "check", where, f"What is printed on the fuse of {rail.name}?", f"Not stated: {', '.join(open_)}.",
-                      "It must be printed for this voltage and current, and end a short of this source; a fuse from the drawer may be made for a car.", remedies=mend)  # fmt: skip
+        yield Finding(
+            "S7",
+            "check",
+            where,
+            f"What is printed on the fuse of {rail.name}?",
+            f"Not stated: {', '.join(open_)}.",
+            "It must be printed for this voltage and current, and end a short of this source; a"
+            " fuse from the drawer may be made for a car.",
+            remedies=mend,
+        )

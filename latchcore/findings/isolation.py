@@ -1,4 +1,7 @@
-"""Isolation: references that are needed, barriers that are claimed, metal between what hurts and what is touched."""
+"""
+Isolation: references that are needed, barriers that are claimed, metal between what hurts and what
+is touched.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +15,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
     I3 of one channel, and I2 where isolation is wanted at low voltage, both read from the netlist.
 
-    The board's 0 V must be one node with the return of what the stage switches; a barrier in between makes it needless.
+    The board's 0 V must be one node with the return of what the stage switches; a barrier in
+    between makes it needless.
     """
     net, prefix = result.netlist, context.channel.id
     if any(part.kind in BARRIERS for part in net.parts):
@@ -21,22 +25,49 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if load is None:
         return []
     foreign = load.terminals.get("-", "").endswith(".LINE-")
-    apart = context.rail is not None and context.around.return_of(context.rail) != "0V" and context.rail.id in net.nodes()
+    apart = (
+        context.rail is not None
+        and context.around.return_of(context.rail) != "0V"
+        and context.rail.id in net.nodes()
+    )
     if not (foreign or apart):
         return []
     whose = "the line" if foreign else context.rail.name
-    return [Finding("I3", "stop", prefix, "No common reference", f"{result.title} switches against the board's 0 V, but {whose} keeps its own.",
-                    "Without a common reference at one point no current flows, or it finds a way nobody planned.", lasting=context.hazardous)]  # fmt: skip
+    return [
+        Finding(
+            "I3",
+            "stop",
+            prefix,
+            "No common reference",
+            f"{result.title} switches against the board's 0 V, but {whose} keeps its own.",
+            "Without a common reference at one point no current flows, or it finds a way nobody"
+            " planned.",
+            lasting=context.hazardous,
+        )
+    ]
 
 
 def _joined_input(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """A module whose input is a transistor works against its own ground: the board must share it."""
+    """
+    A module whose input is a transistor works against its own ground: the board must share it.
+    """
     part = result.netlist.part(f"{context.channel.id}.K1")
     if part is None or not part.kind.endswith("_joined") or part.terminals["GND"] == "0V":
         return []
     feed = result.module.feed
-    return [Finding("I3", "stop", context.channel.id, "No common reference", f"The input of {result.parts['module'].title} works against the ground of {feed.name}, which is kept apart from the board's.",
-                    "A transistor input takes its current back through that ground: without it nothing switches.", lasting=context.hazardous)]  # fmt: skip
+    return [
+        Finding(
+            "I3",
+            "stop",
+            context.channel.id,
+            "No common reference",
+            f"The input of {result.parts['module'].title} works against the ground of {feed.name},"
+            " which is kept apart from the board's.",
+            "A transistor input takes its current back through that ground: without it nothing"
+            " switches.",
+            lasting=context.hazardous,
+        )
+    ]
 
 
 def _claimed(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -45,36 +76,83 @@ def _claimed(context: ChannelContext, result: StageResult) -> list[Finding]:
     net = Netlist([*result.netlist.parts], dict(result.netlist.domains))
     around = context.around
     for rail in around.build.rails:
-        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": around.return_of(rail)})
+        net.add(
+            f"SUPPLY.{rail.id}",
+            "source",
+            rail.voltage,
+            None,
+            **{"+": rail.id, "-": around.return_of(rail)},
+        )
     load = net.part(f"{context.channel.id}.LOAD")
     board = {"0V", f"{context.channel.id}.PIN"}
-    if load is None or not any(board & island and set(load.terminals.values()) & island for island in net.islands()):
+    if load is None or not any(
+        board & island and set(load.terminals.values()) & island for island in net.islands()
+    ):
         return []
     way = next((b for b in bypasses(net) if b.channel == context.channel.id), None)
-    by = ", ".join(w.replace("SUPPLY.", "the supply ") if w.startswith("SUPPLY.") else w for w in way.way) if way else "a shared supply"
-    return [Finding("I2", "note", context.channel.id, "The barrier is bypassed", f"Isolation is wanted, and its load is joined with the board all the same: by {by}.",
-                    "A barrier with a wire round it is none: keep the ground of the load's rail apart, and feed the two sides from their own supplies.")]  # fmt: skip
+    by = (
+        ", ".join(
+            w.replace("SUPPLY.", "the supply ") if w.startswith("SUPPLY.") else w for w in way.way
+        )
+        if way
+        else "a shared supply"
+    )
+    return [
+        Finding(
+            "I2",
+            "note",
+            context.channel.id,
+            "The barrier is bypassed",
+            f"Isolation is wanted, and its load is joined with the board all the same: by {by}.",
+            "A barrier with a wire round it is none: keep the ground of the load's rail apart, and"
+            " feed the two sides from their own supplies.",
+        )
+    ]
 
 
 def build(around: BuildContext, net: Netlist) -> list[Finding]:
-    """I1 and I2 of a build with a hazardous domain; without one nothing can hurt and nothing is asked."""
+    """
+    I1 and I2 of a build with a hazardous domain; without one nothing can hurt and nothing is asked.
+    """
     if not any(around.hazardous(r) for r in around.build.rails):
         return []
     return findings(barrier_map(around, net))
 
 
 def findings(found: BarrierMap) -> list[Finding]:
-    """I1 where metal joins what hurts with what is touched, I2 where the way between them is too weak."""
+    """
+    I1 where metal joins what hurts with what is touched, I2 where the way between them is too weak.
+    """
     listed = []
     for island in found.islands:
         if island.kind == "hazardous" and island.touchable:
             by = next((b for b in found.bypasses if b.way), None)
             round_ = f" A barrier is bypassed at {by.ref} by {', '.join(by.way)}." if by else ""
-            listed.append(Finding("I1", "stop", "barriers", "Metal joins the hazardous side with what is touched", f"{island.name} is one piece of metal.{round_}",
-                                  "Whoever touches the board, its USB plug or the low side touches the line.", lasting=True))  # fmt: skip
+            listed.append(
+                Finding(
+                    "I1",
+                    "stop",
+                    "barriers",
+                    "Metal joins the hazardous side with what is touched",
+                    f"{island.name} is one piece of metal.{round_}",
+                    "Whoever touches the board, its USB plug or the low side touches the line.",
+                    lasting=True,
+                )
+            )
     for pair in found.pairs:
         if not pair.sufficient:
             worth = {0: "nothing", 1: "one basic barrier"}.get(pair.present, "too little")
-            listed.append(Finding("I2", "stop", "barriers", "Too little between the line and what is touched", f"Between {pair.one.name} and {pair.other.name} stands {worth}: {', '.join(pair.way)}.",
-                                  "Hazardous against touchable wants a reinforced barrier, two basic ones with an untouchable middle, or one basic and protective earth on the low side.", lasting=True))  # fmt: skip
+            listed.append(
+                Finding(
+                    "I2",
+                    "stop",
+                    "barriers",
+                    "Too little between the line and what is touched",
+                    f"Between {pair.one.name} and {pair.other.name} stands {worth}:"
+                    f" {', '.join(pair.way)}.",
+                    "Hazardous against touchable wants a reinforced barrier, two basic ones with an"
+                    " untouchable middle, or one basic and protective earth on the low side.",
+                    lasting=True,
+                )
+            )
     return listed

@@ -1,4 +1,7 @@
-"""Mains discipline: what the user states of a build with a hazardous voltage; nothing stated is never taken for yes."""
+"""
+Mains discipline: what the user states of a build with a hazardous voltage; nothing stated is never
+taken for yes.
+"""
 
 from __future__ import annotations
 
@@ -7,24 +10,63 @@ from latchcore.design.report import Finding
 
 
 def build(around: BuildContext) -> list[Finding]:
-    """X1, X2 and X3 of a build in which a rail is hazardous: a stop for each fact that does not hold, a check for the rest."""
+    """
+    X1, X2 and X3 of a build in which a rail is hazardous: a stop for each fact that does not hold,
+    a check for the rest.
+    """
     rails = [r for r in around.build.rails if around.hazardous(r)]
     if not rails:
         return []
     stated, found, absent = around.build.discipline, [], []
     names, where = ", ".join(r.name for r in rails), f"rail:{rails[0].id}"
     if around.damp:
-        found.append(Finding("X1", "stop", where, "A hazardous voltage in a damp place", f"{names}, where it is damp: hazardous is there what reaches over {DAMP * LOW_DIRECT:g} V direct or {DAMP * LOW_RMS:g} V rms.",
-                             "Wet skin and wet dust lead: there, low voltage under half the usual limits from a safety-isolating supply, or somebody licensed.", lasting=True))  # fmt: skip
+        found.append(
+            Finding(
+                "X1",
+                "stop",
+                where,
+                "A hazardous voltage in a damp place",
+                f"{names}, where it is damp: hazardous is there what reaches over"
+                f" {DAMP * LOW_DIRECT:g} V direct or {DAMP * LOW_RMS:g} V rms.",
+                "Wet skin and wet dust lead: there, low voltage under half the usual limits from a"
+                " safety-isolating supply, or somebody licensed.",
+                lasting=True,
+            )
+        )
     for key, fact in around.catalogue.discipline.items():
         answer = stated.get(key)
         if key == "dry" and around.damp:
             continue
         if answer == "no":
-            found.append(Finding(fact["check"], "stop", where, "Not so: " + fact["words"][0].lower() + fact["words"][1:], f"Stated as not so, for {names}.", fact["why"], lasting=True))
+            found.append(
+                Finding(
+                    fact["check"],
+                    "stop",
+                    where,
+                    "Not so: " + fact["words"][0].lower() + fact["words"][1:],
+                    f"Stated as not so, for {names}.",
+                    fact["why"],
+                    lasting=True,
+                )
+            )
         elif answer is None:
-            absent.append(key.replace("_", " ").replace("residual current", "residual-current protection"))
+            absent.append(
+                key.replace("_", " ").replace("residual current", "residual-current protection")
+            )
     if absent:
-        many = f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"
-        found.append(Finding("X1", "check", where, many, "Still open: " + ", ".join(absent) + ".", "State them at the mains station; local codes rule, and fixed wiring is for licensed people.", lasting=True))
+        many = (
+            f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"
+        )
+        found.append(
+            Finding(
+                "X1",
+                "check",
+                where,
+                many,
+                "Still open: " + ", ".join(absent) + ".",
+                "State them at the mains station; local codes rule, and fixed wiring is for"
+                " licensed people.",
+                lasting=True,
+            )
+        )
     return found

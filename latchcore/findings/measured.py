@@ -1,4 +1,6 @@
-"""Findings that are a measure beyond its limit: the bar and the finding come from the same number."""
+"""
+Findings that are a measure beyond its limit: the bar and the finding come from the same number.
+"""
 
 from __future__ import annotations
 
@@ -20,10 +22,16 @@ def findings(context: ChannelContext, result: StageResult) -> Iterator[Finding]:
         if sized and sized.window and sized.window.empty:
             sentence += " No preferred value satisfies both limits: " + conflict(sized.window) + "."
         yield Finding(
-            measure.check, measure.verdict, context.channel.id, record_of(measure.check).title, sentence, measure.why,
-            measure.corner, measure,
+            measure.check,
+            measure.verdict,
+            context.channel.id,
+            record_of(measure.check).title,
+            sentence,
+            measure.why,
+            measure.corner,
+            measure,
             lasting=measure.verdict == "stop" and context.hazardous,
-        )  # fmt: skip
+        )
 
 
 LIMIT_NAMES = {
@@ -47,6 +55,14 @@ def conflict(window) -> str:
     for bound in window.lower:
         parts.append(f"{LIMIT_NAMES[bound.name]} wants at least {show(bound.value, 'Ω')}")
     for bound in window.upper:
-        top = "no resistance is small enough" if bound.value is None else f"at most {show(bound.value, 'Ω')}"
-        parts.append(f"{LIMIT_NAMES[bound.name]}: {top}" if bound.value is None else f"{LIMIT_NAMES[bound.name]} {top}")
+        top = (
+            "no resistance is small enough"
+            if bound.value is None
+            else f"at most {show(bound.value, 'Ω')}"
+        )
+        parts.append(
+            f"{LIMIT_NAMES[bound.name]}: {top}"
+            if bound.value is None
+            else f"{LIMIT_NAMES[bound.name]} {top}"
+        )
     return ", ".join(dict.fromkeys(parts))

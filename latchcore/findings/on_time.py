@@ -1,4 +1,7 @@
-"""How long a coil may be on: what its rating bears, what the program asks of it, and what limits it when the program hangs."""
+"""
+How long a coil may be on: what its rating bears, what the program asks of it, and what limits it
+when the program hangs.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +11,10 @@ from latchcore.figures.quantity import parse, show
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """C8 of one channel: on-time and share of time by program, then the limit in hardware that a pulse coil wants."""
+    """
+    C8 of one channel: on-time and share of time by program, then the limit in hardware that a pulse
+    coil wants.
+    """
     load, where = context.channel.load, context.channel.id
     if not context.load.kind.inductive:
         return []
@@ -17,19 +23,66 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     asked = parse(context.channel.longest_on, "s") if context.channel.longest_on else None
     lasting = context.hazardous
     if bears is not None and (asked is None or asked > bears):
-        says = f"The program may leave it on {'without end' if asked is None else 'for ' + show(asked, 's')}"
-        return [Finding("C8", "stop", where, "On for longer than this coil bears", f"{says}; it bears {show(bears, 's')}.",
-                        "A coil that is made for a stroke takes many times what it could take for long: it burns.", "longest on by program", lasting=lasting)]  # fmt: skip
+        says = (
+            "The program may leave it on"
+            f" {'without end' if asked is None else 'for ' + show(asked, 's')}"
+        )
+        return [
+            Finding(
+                "C8",
+                "stop",
+                where,
+                "On for longer than this coil bears",
+                f"{says}; it bears {show(bears, 's')}.",
+                "A coil that is made for a stroke takes many times what it could take for long: it"
+                " burns.",
+                "longest on by program",
+                lasting=lasting,
+            )
+        ]
     if load.duty_rated and context.duty > (share := parse(load.duty_rated, "%") / 100) * (1 + 1e-9):
-        return [Finding("C8", "stop", where, "On for more of the time than this coil bears", f"On {context.duty * 100:g} % of the time; it bears {share * 100:g} %.",
-                        "What warms in the on-time must cool in the rest.", "share of time on by program", lasting=lasting)]  # fmt: skip
+        return [
+            Finding(
+                "C8",
+                "stop",
+                where,
+                "On for more of the time than this coil bears",
+                f"On {context.duty * 100:g} % of the time; it bears {share * 100:g} %.",
+                "What warms in the on-time must cool in the rest.",
+                "share of time on by program",
+                lasting=lasting,
+            )
+        ]
     if "pulse coil" not in context.load.hazards and bears is None:
         return []
     if cut_off is None:
-        return [Finding("C8", "fix", where, "Only the program ends this pulse", "Nothing but the program switches it off" + (f"; it bears {show(bears, 's')}." if bears else "; how long it bears is not given."),
-                        "A program that hangs with the output on leaves it on: a timer, a thermal cut-out or a capacitor that empties ends it without the program.",
-                        "program hung with the output on")]  # fmt: skip
+        return [
+            Finding(
+                "C8",
+                "fix",
+                where,
+                "Only the program ends this pulse",
+                "Nothing but the program switches it off"
+                + (
+                    f"; it bears {show(bears, 's')}."
+                    if bears
+                    else "; how long it bears is not given."
+                ),
+                "A program that hangs with the output on leaves it on: a timer, a thermal cut-out"
+                " or a capacitor that empties ends it without the program.",
+                "program hung with the output on",
+            )
+        ]
     if bears is not None and cut_off > bears:
-        return [Finding("C8", "fix", where, "The limit in hardware comes too late", f"It cuts off after {show(cut_off, 's')}; the coil bears {show(bears, 's')}.",
-                        "The limit must come before the coil burns.", "program hung with the output on")]  # fmt: skip
+        return [
+            Finding(
+                "C8",
+                "fix",
+                where,
+                "The limit in hardware comes too late",
+                f"It cuts off after {show(cut_off, 's')}; the coil bears {show(bears, 's')}.",
+                "The limit must come before the coil burns.",
+                "program hung with the output on",
+            )
+        ]
     return []

@@ -23,28 +23,74 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     pin, where = context.pin, context.channel.id
     found = _level(context, result)
     if context.channel.pin and pin is None:
-        found.append(Finding("P3", "stop", where, f"This board has no pin {context.channel.pin}",
-                             f"{context.board.title} has no line of that name.", "A pin that is not there drives nothing."))  # fmt: skip
+        found.append(
+            Finding(
+                "P3",
+                "stop",
+                where,
+                f"This board has no pin {context.channel.pin}",
+                f"{context.board.title} has no line of that name.",
+                "A pin that is not there drives nothing.",
+            )
+        )
         return found
     if pin is None:
         return found
     if result.drive.senses:
         if "in" not in pin.can:
-            found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an input", f"{pin.id} ({pin.chip}) has no input.", "Nothing is read there."))
+            found.append(
+                Finding(
+                    "P3",
+                    "stop",
+                    where,
+                    f"{pin.id} cannot be an input",
+                    f"{pin.id} ({pin.chip}) has no input.",
+                    "Nothing is read there.",
+                )
+            )
     elif "out" not in pin.can:
-        found.append(Finding("P3", "stop", where, f"{pin.id} cannot be an output", f"{pin.id} ({pin.chip}) is input only.",
-                             "It has no output driver; the stage would never see a level."))  # fmt: skip
+        found.append(
+            Finding(
+                "P3",
+                "stop",
+                where,
+                f"{pin.id} cannot be an output",
+                f"{pin.id} ({pin.chip}) is input only.",
+                "It has no output driver; the stage would never see a level.",
+            )
+        )
     elif pin.owner and pin.owner not in SHARED_OWNERS:
-        found.append(Finding("P3", "stop", where, f"{pin.id} belongs to {pin.owner}", f"{pin.id} ({pin.chip}) is used by {pin.owner} on this board.",
-                             "Shared, the board does not start or the load acts with every transfer."))  # fmt: skip
+        found.append(
+            Finding(
+                "P3",
+                "stop",
+                where,
+                f"{pin.id} belongs to {pin.owner}",
+                f"{pin.id} ({pin.chip}) is used by {pin.owner} on this board.",
+                "Shared, the board does not start or the load acts with every transfer.",
+            )
+        )
     if context.channel.pwm and "pwm" not in pin.can:
-        found.append(Finding("P10", "stop", where, f"{pin.id} has no PWM", f"The channel wants {context.channel.pwm}, {pin.id} can only switch.",
-                             "Without a timer behind it the pin cannot pulse by itself."))  # fmt: skip
+        found.append(
+            Finding(
+                "P10",
+                "stop",
+                where,
+                f"{pin.id} has no PWM",
+                f"The channel wants {context.channel.pwm}, {pin.id} can only switch.",
+                "Without a timer behind it the pin cannot pulse by itself.",
+            )
+        )
     if any(f.check == "P3" for f in found):
         return found
     if getattr(result, "facts", {}).get("input"):
         return found
-    found += _start(context, result) + _boot(context, result) + _unpowered(context, result) + _hung(context, result)
+    found += (
+        _start(context, result)
+        + _boot(context, result)
+        + _unpowered(context, result)
+        + _hung(context, result)
+    )
     return found
 
 
@@ -57,23 +103,48 @@ def _hung(context: ChannelContext, result: StageResult) -> list[Finding]:
     """P14 where a load of the hazard list would stay on; the rest of a build is asked once."""
     if context.around.build.watchdog != "no" or not unlimited(context) or not context.hazardous:
         return []
-    return [Finding("P14", "stop", context.channel.id, "Nothing ends it when the program hangs", f"Hung with the output on, the {context.load.kind.title.lower()} stays on until somebody notices.",
-                    "A program that hangs leaves its pins as they are; a watchdog or a limit in hardware takes them back.", "program hung, output on", lasting=True)]  # fmt: skip
+    return [
+        Finding(
+            "P14",
+            "stop",
+            context.channel.id,
+            "Nothing ends it when the program hangs",
+            f"Hung with the output on, the {context.load.kind.title.lower()} stays on until"
+            " somebody notices.",
+            "A program that hangs leaves its pins as they are; a watchdog or a limit in hardware"
+            " takes them back.",
+            "program hung, output on",
+            lasting=True,
+        )
+    ]
 
 
 def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """P4: what the stage hangs on a start-up pin must not outvote the level the board needs there."""
+    """
+    P4: what the stage hangs on a start-up pin must not outvote the level the board needs there.
+    """
     pin, pull = context.pin, result.value("pull_resistor")
     if pin.start != "high" or pull is None or pin.pull is None:
         return []
-    level = node_against_pull_up(context.board.logic.min, pin.pull.max, pull.value, context.tolerance)
+    level = node_against_pull_up(
+        context.board.logic.min, pin.pull.max, pull.value, context.tolerance
+    )
     needed = context.limits["start_level"] * context.board.logic.min
     if level >= needed:
         return []
-    return [Finding("P4", "stop", context.channel.id, f"{pin.id} must be high to start",
-                    f"The {pull.text} to ground leaves {show(level, 'V')} where the start needs {show(needed, 'V')}.",
-                    "The board reads this pin when it starts; pulled the wrong way it does not run the program.",
-                    "strongest pull-down against the board's weakest pull-up")]  # fmt: skip
+    return [
+        Finding(
+            "P4",
+            "stop",
+            context.channel.id,
+            f"{pin.id} must be high to start",
+            f"The {pull.text} to ground leaves {show(level, 'V')} where the start needs"
+            f" {show(needed, 'V')}.",
+            "The board reads this pin when it starts; pulled the wrong way it does not run the"
+            " program.",
+            "strongest pull-down against the board's weakest pull-up",
+        )
+    ]
 
 
 def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -82,11 +153,27 @@ def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
     states = {state.key: state for state in result.states}
     boot, floating = states.get("weakly_pulled"), states.get("floating")
     if boot and boot.load == "on" and pin.reset in ("driven_high", "driven_low", "pulses"):
-        does = "is driven low" if pin.reset == "driven_low" else "is driven high" if pin.reset == "driven_high" else "pulses"
-        return [Finding("P5", severity, where, f"{pin.id} {does} while the board starts",
-                        f"For about {show(context.board.boot_time, 's')} the load acts before the program runs.",
-                        "No resistor outvotes a driven pin; only another pin mends it.", "boot", node=boot.node,
-                        lasting=lasting)]  # fmt: skip
+        does = (
+            "is driven low"
+            if pin.reset == "driven_low"
+            else "is driven high"
+            if pin.reset == "driven_high"
+            else "pulses"
+        )
+        return [
+            Finding(
+                "P5",
+                severity,
+                where,
+                f"{pin.id} {does} while the board starts",
+                f"For about {show(context.board.boot_time, 's')} the load acts before the program"
+                " runs.",
+                "No resistor outvotes a driven pin; only another pin mends it.",
+                "boot",
+                node=boot.node,
+                lasting=lasting,
+            )
+        ]
     for state in (floating, boot):
         if state and state.load != "off":
             if state.voltage is None and state.load == "on":
@@ -94,10 +181,24 @@ def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
             elif state.voltage is None:
                 sentence = f"Nothing decides the stage while {pin.id} floats: {state.when}."
             else:
-                sentence = f"{state.title}: {show(state.voltage, 'V')} at the input, off only up to {show(state.limit, 'V')}."
-            return [Finding("P6", severity, where, "Nothing holds it off before the program runs", sentence,
-                            "In reset and during an upload nobody drives the pin; leakage, a hand nearby or the board's "
-                            "own pull-up then switch the load.", state.when, node=state.node, lasting=lasting)]  # fmt: skip
+                sentence = (
+                    f"{state.title}: {show(state.voltage, 'V')} at the input, off only up to"
+                    f" {show(state.limit, 'V')}."
+                )
+            return [
+                Finding(
+                    "P6",
+                    severity,
+                    where,
+                    "Nothing holds it off before the program runs",
+                    sentence,
+                    "In reset and during an upload nobody drives the pin; leakage, a hand nearby or"
+                    " the board's own pull-up then switch the load.",
+                    state.when,
+                    node=state.node,
+                    lasting=lasting,
+                )
+            ]
     return []
 
 
@@ -107,10 +208,21 @@ def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
         return []
     severity, lasting = _severity(context)
     back, through = result.drive.back_feed, result.drive.back_feed_through
-    return [Finding("P13", severity, context.channel.id, "On, and feeding the board, when the board is off",
-                    f"With the board unpowered and the rail live {show(back, 'A')} flows through the {through} into the pin.",
-                    "The dead pin's protection leads it into the board's supply: the load is on and the board half alive.",
-                    "board unpowered, load supply live", node=state.node, lasting=lasting)]  # fmt: skip
+    return [
+        Finding(
+            "P13",
+            severity,
+            context.channel.id,
+            "On, and feeding the board, when the board is off",
+            f"With the board unpowered and the rail live {show(back, 'A')} flows through the"
+            f" {through} into the pin.",
+            "The dead pin's protection leads it into the board's supply: the load is on and the"
+            " board half alive.",
+            "board unpowered, load supply live",
+            node=state.node,
+            lasting=lasting,
+        )
+    ]
 
 
 def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -118,6 +230,16 @@ def _level(context: ChannelContext, result: StageResult) -> list[Finding]:
     says, does = context.channel.on_level, result.on_with
     if says is None or does == "unknown" or says == does or result.drive.senses:
         return []
-    return [Finding("P12", "stop", context.channel.id, "Program and stage disagree on which level is on",
-                    f"The program switches it on with the pin {says}; this stage is on with the pin {does}.",
-                    "Everything then works the wrong way round: off is on, and on is off.", "every command", lasting=context.hazardous)]  # fmt: skip
+    return [
+        Finding(
+            "P12",
+            "stop",
+            context.channel.id,
+            "Program and stage disagree on which level is on",
+            f"The program switches it on with the pin {says}; this stage is on with the pin"
+            f" {does}.",
+            "Everything then works the wrong way round: off is on, and on is off.",
+            "every command",
+            lasting=context.hazardous,
+        )
+    ]

@@ -1,4 +1,7 @@
-"""Rails as a whole: board pins, regulators, sag, wire, fuse, battery, what must not be joined or switched."""
+"""
+Rails as a whole: board pins, regulators, sag, wire, fuse, battery, what must not be joined or
+switched.
+"""
 
 from __future__ import annotations
 
@@ -41,33 +44,76 @@ def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:
     if rail.board_pin in pins:
         return rail.board_pin, pins[rail.board_pin]
     volts = around.rail_volts(rail).typ
-    named = {name: float(f"{m[1]}.{m[2] or 0}") for name in pins if (m := re.match(r"(\d+)V(\d*)", name))}
+    named = {
+        name: float(f"{m[1]}.{m[2] or 0}") for name in pins if (m := re.match(r"(\d+)V(\d*)", name))
+    }
     near = min(named, key=lambda n: abs(named[n] - volts), default=None)
-    return (near, pins[near]) if near is not None and abs(named[near] - volts) < 0.1 * volts else None
+    return (
+        (near, pins[near]) if near is not None and abs(named[near] - volts) < 0.1 * volts else None
+    )
 
 
 def _board_pin(around, rail, report, reports, uses) -> Iterator[Finding]:
     budget = pin_budget(around, rail)
     if budget and report.worst > PIN_SHARE * budget[1] * (1 + 1e-9):
-        yield Finding("S3", "stop", _where(rail), f"{rail.name} asks too much of the board's {budget[0]} pin",
-                      f"Started it takes {show(report.worst, 'A')}; the pin gives {show(budget[1], 'A')}, of which {PIN_SHARE * 100:g} % are for use.",
-                      "What a coil or motor takes there the board itself lacks: it resets, or its regulator burns.", "everything on, one load starting",
-                      remedies=(Remedy("Feed it from an adapter of its own", (("set_rail", {"rail": rail.id, "source": "adapter"}),), "then the board only drives it"),))  # fmt: skip
+        yield Finding(
+            "S3",
+            "stop",
+            _where(rail),
+            f"{rail.name} asks too much of the board's {budget[0]} pin",
+            f"Started it takes {show(report.worst, 'A')}; the pin gives {show(budget[1], 'A')}, of"
+            f" which {PIN_SHARE * 100:g} % are for use.",
+            "What a coil or motor takes there the board itself lacks: it resets, or its regulator"
+            " burns.",
+            "everything on, one load starting",
+            remedies=(
+                Remedy(
+                    "Feed it from an adapter of its own",
+                    (("set_rail", {"rail": rail.id, "source": "adapter"}),),
+                    "then the board only drives it",
+                ),
+            ),
+        )
 
 
 def _regulator(around, rail, report, reports, uses) -> Iterator[Finding]:
     if rail.converter != "linear" or report.junction is None:
         return
-    switching = Remedy("Use a switching regulator", (("set_rail", {"rail": rail.id, "converter": "switching"}),), "then hardly anything is turned into heat")
+    switching = Remedy(
+        "Use a switching regulator",
+        (("set_rail", {"rail": rail.id, "converter": "switching"}),),
+        "then hardly anything is turned into heat",
+    )
     if report.drops_out:
         above = around.rail_volts(around.build.rail(report.parent))
         drop = parse(rail.drop_out, "V") if rail.drop_out else DROP_OUT
-        yield Finding("S4", "stop", _where(rail), f"The regulator of {rail.name} drops out", f"{show(above.min, 'V')} in, {show(report.volts.typ, 'V')} out: it wants {show(drop, 'V')} between.",
-                      "Below its drop-out it gives what is left, ripple and all.", "lowest input", remedies=(switching, Remedy("Feed it from a higher rail, or use one for a small drop.")))  # fmt: skip
+        yield Finding(
+            "S4",
+            "stop",
+            _where(rail),
+            f"The regulator of {rail.name} drops out",
+            f"{show(above.min, 'V')} in, {show(report.volts.typ, 'V')} out: it wants"
+            f" {show(drop, 'V')} between.",
+            "Below its drop-out it gives what is left, ripple and all.",
+            "lowest input",
+            remedies=(
+                switching,
+                Remedy("Feed it from a higher rail, or use one for a small drop."),
+            ),
+        )
     elif report.junction > JUNCTION - around.catalogue.limits["junction_margin"]:
         severity = "stop" if report.junction > JUNCTION else "fix"
-        yield Finding("S4", severity, _where(rail), f"The regulator of {rail.name} gets too hot", f"{show(report.heat, 'W')} make {digits(report.junction)} °C of {JUNCTION:g} °C at its junction.",
-                      "A linear regulator burns the volts it takes away.", "highest input, everything on", remedies=(switching, Remedy("Give it a heat sink and enter the lower figure.")))  # fmt: skip
+        yield Finding(
+            "S4",
+            severity,
+            _where(rail),
+            f"The regulator of {rail.name} gets too hot",
+            f"{show(report.heat, 'W')} make {digits(report.junction)} °C of {JUNCTION:g} °C at its"
+            " junction.",
+            "A linear regulator burns the volts it takes away.",
+            "highest input, everything on",
+            remedies=(switching, Remedy("Give it a heat sink and enter the lower figure.")),
+        )
 
 
 def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
@@ -81,17 +127,45 @@ def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
         if mine.sagging is not None:
             low, known = low - (mine.volts.min - mine.sagging), True
         above = parent_of(around.build, now)
-        now = around.build.rail(above) if above and now.converter is None and depth_of(around.build, now) else None
+        now = (
+            around.build.rail(above)
+            if above and now.converter is None and depth_of(around.build, now)
+            else None
+        )
     if not known or low >= board.brown_out * (1 - 1e-9):
         return
     remedies = []
-    if report.before is not None and report.before > board.brown_out and report.rise > 0 and report.rise_time > 0:
-        least, size, left = instants.bulk_capacitor(report.before, board.brown_out, report.rise, report.rise_time)
+    if (
+        report.before is not None
+        and report.before > board.brown_out
+        and report.rise > 0
+        and report.rise_time > 0
+    ):
+        least, size, left = instants.bulk_capacitor(
+            report.before, board.brown_out, report.rise, report.rise_time
+        )
         if size is not None:
-            remedies.append(Remedy(f"A capacitor of {show(size, 'F')} across the rail", (("set_rail", {"rail": rail.id, "bulk": show(size, 'F')}),), f"alone it leaves {show(left, 'V')}; at least {show(least, 'F')}"))
-    remedies.append(Remedy("Feed the board from a rail of its own, or switch the loads on one after another."))
-    yield Finding("S5", "fix", _where(rail), "The board may reset when a load starts", f"{rail.name} falls to {show(low, 'V')}; the board resets below {show(board.brown_out, 'V')}.",
-                  "A surge on a source with resistance takes volts from everything on it.", "lowest source, everything on, the largest surge", remedies=tuple(remedies))  # fmt: skip
+            remedies.append(
+                Remedy(
+                    f"A capacitor of {show(size, 'F')} across the rail",
+                    (("set_rail", {"rail": rail.id, "bulk": show(size, "F")}),),
+                    f"alone it leaves {show(left, 'V')}; at least {show(least, 'F')}",
+                )
+            )
+    remedies.append(
+        Remedy("Feed the board from a rail of its own, or switch the loads on one after another.")
+    )
+    yield Finding(
+        "S5",
+        "fix",
+        _where(rail),
+        "The board may reset when a load starts",
+        f"{rail.name} falls to {show(low, 'V')}; the board resets below"
+        f" {show(board.brown_out, 'V')}.",
+        "A surge on a source with resistance takes volts from everything on it.",
+        "lowest source, everything on, the largest surge",
+        remedies=tuple(remedies),
+    )
 
 
 def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
@@ -99,39 +173,130 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
         return
     table = around.wires(around.hazardous(rail))
     thicker = ampacity.least_area(report.all_on, table, rail.laid)
-    mend = (Remedy(f"Wire of {ampacity.area_words(thicker, table)}", (("set_rail", {"rail": rail.id, "wire_area": ampacity.area_words(thicker, table)}),)),) if thicker else (Remedy("Split the loads over several feeds."),)
+    mend = (
+        (
+            Remedy(
+                f"Wire of {ampacity.area_words(thicker, table)}",
+                (
+                    (
+                        "set_rail",
+                        {"rail": rail.id, "wire_area": ampacity.area_words(thicker, table)},
+                    ),
+                ),
+            ),
+        )
+        if thicker
+        else (Remedy("Split the loads over several feeds."),)
+    )
     if report.all_on > report.ampacity * (1 + 1e-9):
         shared = len(report.shares) > 1
         carried = show(report.ampacity, "A") if report.ampacity else "nothing that is listed"
-        yield Finding("S11" if shared else "S6", "stop", _where(rail), f"The wire of {rail.name} carries more than it may", f"{show(report.all_on, 'A')} through {rail.wire_area}, laid {rail.laid}: it carries {carried}.",
-                      "A feed that several loads share carries their sum." if shared else "It warms until its insulation gives.", "everything on", remedies=mend)  # fmt: skip
+        yield Finding(
+            "S11" if shared else "S6",
+            "stop",
+            _where(rail),
+            f"The wire of {rail.name} carries more than it may",
+            f"{show(report.all_on, 'A')} through {rail.wire_area}, laid {rail.laid}: it carries"
+            f" {carried}.",
+            (
+                "A feed that several loads share carries their sum."
+                if shared
+                else "It warms until its insulation gives."
+            ),
+            "everything on",
+            remedies=mend,
+        )
     elif report.wire_drop is not None and report.wire_drop > DROP_NOTE * report.volts.typ:
         share = report.wire_drop / report.volts.typ
         severity = "fix" if share > DROP_FIX else "note"
         area = parse(rail.wire_area, "mm²")
-        need = next((a for a in table if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None)
-        more = (Remedy(f"Wire of {ampacity.area_words(need, table)}", (("set_rail", {"rail": rail.id, "wire_area": ampacity.area_words(need, table)}),)),) if need else (Remedy("Shorten the wire, or raise the voltage of the feed."),)
-        yield Finding("S6", severity, _where(rail), f"{digits(share * 100)} % of {rail.name} stay in its wire", f"{show(report.wire_drop, 'V')} of {show(report.volts.typ, 'V')} over {rail.wire_length} of {rail.wire_area}, out and back.",
-                      "What the wire keeps, coil and lamp go without.", "everything on", remedies=more)  # fmt: skip
+        need = next(
+            (a for a in table if a * 1e6 > area and share * area / (a * 1e6) <= DROP_NOTE), None
+        )
+        more = (
+            (
+                Remedy(
+                    f"Wire of {ampacity.area_words(need, table)}",
+                    (
+                        (
+                            "set_rail",
+                            {"rail": rail.id, "wire_area": ampacity.area_words(need, table)},
+                        ),
+                    ),
+                ),
+            )
+            if need
+            else (Remedy("Shorten the wire, or raise the voltage of the feed."),)
+        )
+        yield Finding(
+            "S6",
+            severity,
+            _where(rail),
+            f"{digits(share * 100)} % of {rail.name} stay in its wire",
+            f"{show(report.wire_drop, 'V')} of {show(report.volts.typ, 'V')} over"
+            f" {rail.wire_length} of {rail.wire_area}, out and back.",
+            "What the wire keeps, coil and lamp go without.",
+            "everything on",
+            remedies=more,
+        )
 
 
 def _battery(around, rail, report, reports, uses) -> Iterator[Finding]:
     if rail.lithium == "bare":
-        yield Finding("S10", "stop", _where(rail), f"{rail.name} is lithium without protection", "Neither over-charge nor deep discharge nor a short is stopped.", "It burns: a protected pack, a low-voltage cut-off and its own charger.",
-                      remedies=(Remedy("Use a protected pack", (("set_rail", {"rail": rail.id, "lithium": "protected"}),)),), lasting=True)  # fmt: skip
+        yield Finding(
+            "S10",
+            "stop",
+            _where(rail),
+            f"{rail.name} is lithium without protection",
+            "Neither over-charge nor deep discharge nor a short is stopped.",
+            "It burns: a protected pack, a low-voltage cut-off and its own charger.",
+            remedies=(
+                Remedy(
+                    "Use a protected pack",
+                    (("set_rail", {"rail": rail.id, "lithium": "protected"}),),
+                ),
+            ),
+            lasting=True,
+        )
     if report.lasts is not None and rail.wanted and report.lasts < parse(rail.wanted, "h") * 3600:
-        yield Finding("S10", "note", _where(rail), f"{rail.name} is empty before it is wanted to be", f"About {digits(report.lasts / 3600)} h at {show(report.typical, 'A')}; wanted are {rail.wanted}.",
-                      "Four fifths of what is printed, at the typical current.", "typical use", remedies=(Remedy("A larger battery, or less that is on while it waits."),))  # fmt: skip
+        yield Finding(
+            "S10",
+            "note",
+            _where(rail),
+            f"{rail.name} is empty before it is wanted to be",
+            f"About {digits(report.lasts / 3600)} h at {show(report.typical, 'A')}; wanted are"
+            f" {rail.wanted}.",
+            "Four fifths of what is printed, at the typical current.",
+            "typical use",
+            remedies=(Remedy("A larger battery, or less that is on while it waits."),),
+        )
 
 
 def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
-    """S12: energy that comes back from what is braked or runs on lifts the rail; a battery takes it, an adapter does not."""
-    energy = sum(parse(c.channel.load.returned, "J") for c, _ in uses if c.channel.rail == rail.id and c.channel.load.returned)
+    """
+    S12: energy that comes back from what is braked or runs on lifts the rail; a battery takes it,
+    an adapter does not.
+    """
+    energy = sum(
+        parse(c.channel.load.returned, "J")
+        for c, _ in uses
+        if c.channel.rail == rail.id and c.channel.load.returned
+    )
     if not energy or rail.source == "battery" or around.alternating(rail):
         return
-    limits = [(c.load.maximum, c.channel.name) for c, _ in uses if c.channel.rail == rail.id and c.load.maximum]
+    limits = [
+        (c.load.maximum, c.channel.name)
+        for c, _ in uses
+        if c.channel.rail == rail.id and c.load.maximum
+    ]
     # A relay's transistor hangs on the coil's rail, every other switch on its load's.
-    switches = [(c.channel.name, m.stop) for c, r in uses for m in r.measures if m.key == "blocking" and rail.id == (r.coil.rail if r.contact.relay is not None else c.channel.rail)]
+    switches = [
+        (c.channel.name, m.stop)
+        for c, r in uses
+        for m in r.measures
+        if m.key == "blocking"
+        and rail.id == (r.coil.rail if r.contact.relay is not None else c.channel.rail)
+    ]
     limits += [(volts, f"the switch of {name}") for name, volts in switches]
     if around.board is not None and around.build.board_feed == rail.id:
         limits.append((around.board.feed.max, "the board"))
@@ -142,18 +307,60 @@ def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
     volts = instants.pumped_up(report.volts.max, energy, held, report.working)
     if volts <= most * (1 + 1e-9):
         return
-    size = next((size for size in instants.BULK if most > report.volts.max and size >= 2 * energy / (most**2 - report.volts.max**2)), None)
-    remedies = [Remedy(f"A capacitor of {show(size, 'F')} across the rail", (("set_rail", {"rail": rail.id, "bulk": show(size, "F")}),), f"then it rises to {show(instants.pumped_up(report.volts.max, energy, size), 'V')}")] if size else []
-    yield Finding("S12", "fix", _where(rail), f"{rail.name} is lifted by what comes back", f"{show(energy, 'J')} into {show(held, 'F')} raise it to {show(volts, 'V')}; {what} bears {show(most, 'V')}.",
-                  "An adapter takes nothing back: what is braked or runs on charges whatever hangs on the rail.", "highest supply, all of it returned",
-                  remedies=(*remedies, Remedy("A resistor that is switched across the rail above its highest volts, or a battery in place of the adapter.")))  # fmt: skip
+    size = next(
+        (
+            size
+            for size in instants.BULK
+            if most > report.volts.max and size >= 2 * energy / (most**2 - report.volts.max**2)
+        ),
+        None,
+    )
+    remedies = (
+        [
+            Remedy(
+                f"A capacitor of {show(size, 'F')} across the rail",
+                (("set_rail", {"rail": rail.id, "bulk": show(size, "F")}),),
+                f"then it rises to {show(instants.pumped_up(report.volts.max, energy, size), 'V')}",
+            )
+        ]
+        if size
+        else []
+    )
+    yield Finding(
+        "S12",
+        "fix",
+        _where(rail),
+        f"{rail.name} is lifted by what comes back",
+        f"{show(energy, 'J')} into {show(held, 'F')} raise it to {show(volts, 'V')}; {what} bears"
+        f" {show(most, 'V')}.",
+        "An adapter takes nothing back: what is braked or runs on charges whatever hangs on the"
+        " rail.",
+        "highest supply, all of it returned",
+        remedies=(
+            *remedies,
+            Remedy(
+                "A resistor that is switched across the rail above its highest volts, or a battery"
+                " in place of the adapter."
+            ),
+        ),
+    )
 
 
 def _joined(around, rail, report, reports, uses) -> Iterator[Finding]:
     other = around.build.rail(rail.joined_with)
     if other is not None:
-        yield Finding("S9", "stop", _where(rail), f"{rail.name} and {other.name} are joined at their plus", "The higher one feeds the lower one backwards, or fights it.", "Two sources share nothing by being wired together.", "any",
-                      remedies=(Remedy("Take the wire away", (("set_rail", {"rail": rail.id, "joined_with": ""}),)),))  # fmt: skip
+        yield Finding(
+            "S9",
+            "stop",
+            _where(rail),
+            f"{rail.name} and {other.name} are joined at their plus",
+            "The higher one feeds the lower one backwards, or fights it.",
+            "Two sources share nothing by being wired together.",
+            "any",
+            remedies=(
+                Remedy("Take the wire away", (("set_rail", {"rail": rail.id, "joined_with": ""}),)),
+            ),
+        )
 
 
 def _board_feed(around: BuildContext) -> list[Finding]:
@@ -162,13 +369,53 @@ def _board_feed(around: BuildContext) -> list[Finding]:
     if rail is None or board is None:
         return []
     volts, lasting = around.rail_volts(rail), around.hazardous(rail)
-    own = Remedy("Feed the board from another rail", (("set_board_feed", {"rail": ""}),), "then say which")
+    own = Remedy(
+        "Feed the board from another rail", (("set_board_feed", {"rail": ""}),), "then say which"
+    )
     if around.alternating(rail):
-        return [Finding("S8", "stop", _where(rail), "The board is fed with alternating current", f"{rail.name} carries alternating current.", "A board wants direct current.", "any", remedies=(own,), lasting=lasting)]
+        return [
+            Finding(
+                "S8",
+                "stop",
+                _where(rail),
+                "The board is fed with alternating current",
+                f"{rail.name} carries alternating current.",
+                "A board wants direct current.",
+                "any",
+                remedies=(own,),
+                lasting=lasting,
+            )
+        ]
     if volts.max > board.feed.max * (1 + 1e-9):
-        return [Finding("S8", "stop", _where(rail), "The board is fed with too many volts", f"{rail.name} reaches {show(volts.max, 'V')}; the board takes up to {show(board.feed.max, 'V')}.", "Its regulator dies, and takes the board along.", "highest supply", remedies=(own,), lasting=lasting)]
+        return [
+            Finding(
+                "S8",
+                "stop",
+                _where(rail),
+                "The board is fed with too many volts",
+                f"{rail.name} reaches {show(volts.max, 'V')}; the board takes up to"
+                f" {show(board.feed.max, 'V')}.",
+                "Its regulator dies, and takes the board along.",
+                "highest supply",
+                remedies=(own,),
+                lasting=lasting,
+            )
+        ]
     if volts.min < board.brown_out * (1 - 1e-9):
-        return [Finding("S8", "stop", _where(rail), "The board is fed with too few volts", f"{rail.name} falls to {show(volts.min, 'V')}; the board resets below {show(board.brown_out, 'V')}.", "It starts, works for a while, and resets when something is switched on.", "lowest supply", remedies=(own,), lasting=lasting)]
+        return [
+            Finding(
+                "S8",
+                "stop",
+                _where(rail),
+                "The board is fed with too few volts",
+                f"{rail.name} falls to {show(volts.min, 'V')}; the board resets below"
+                f" {show(board.brown_out, 'V')}.",
+                "It starts, works for a while, and resets when something is switched on.",
+                "lowest supply",
+                remedies=(own,),
+                lasting=lasting,
+            )
+        ]
     return []
 
 
@@ -180,8 +427,23 @@ def _controller(around: BuildContext) -> list[Finding]:
     while now is not None and now.id not in seen:
         seen.add(now.id)
         if now.switched_by and build.channel(now.switched_by):
-            return [Finding("S11", "stop", _where(now), "The board switches its own supply off", f"{build.channel(now.switched_by).name} turns {now.name} off, and the board hangs on it.",
-                            "It starts, switches, dies, and starts again.", "switched off", remedies=(Remedy("Feed the board from another rail", (("set_board_feed", {"rail": ""}),)),))]  # fmt: skip
+            return [
+                Finding(
+                    "S11",
+                    "stop",
+                    _where(now),
+                    "The board switches its own supply off",
+                    f"{build.channel(now.switched_by).name} turns {now.name} off, and the board"
+                    " hangs on it.",
+                    "It starts, switches, dies, and starts again.",
+                    "switched off",
+                    remedies=(
+                        Remedy(
+                            "Feed the board from another rail", (("set_board_feed", {"rail": ""}),)
+                        ),
+                    ),
+                )
+            ]
         above = parent_of(build, now)
         now = build.rail(above) if above else None
     return []

@@ -1,4 +1,7 @@
-"""What several channels do together: one line fed by one source at a time, neighbours on one module, a switch in series."""
+"""
+What several channels do together: one line fed by one source at a time, neighbours on one module, a
+switch in series.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +20,8 @@ def opens_within(result: StageResult) -> float:
     """
     Time from the command to a line that is surely open [s].
 
-    A contact: its coil's release behind the clamp or the relay's own drop-out, whichever is longer, and its bounce.
+    A contact: its coil's release behind the clamp or the relay's own drop-out, whichever is longer,
+    and its bounce.
     """
     relay = result.contact.relay
     if relay is None:
@@ -29,14 +33,22 @@ def sequence(contact: StageResult, series: StageResult | None) -> list[tuple[str
     """
     The steps from one source to the next, each with the wait after it [s].
 
-    With a switch in series: it off, wait, move, wait for the bounce, it on. Without: open, wait, close.
+    With a switch in series: it off, wait, move, wait for the bounce, it on. Without: open, wait,
+    close.
     """
     relay = contact.contact.relay
     operate = (relay.operate + relay.bounce) if relay else 1e-3
     if series is None:
-        return [("let the contact that is closed go", opens_within(contact)), ("close the next one", operate)]
-    return [("switch the series switch off", opens_within(series)), ("let the contact that is closed go", opens_within(contact)),
-            ("close the next one, and let it stop bouncing", operate), ("switch the series switch on", 0.0)]  # fmt: skip
+        return [
+            ("let the contact that is closed go", opens_within(contact)),
+            ("close the next one", operate),
+        ]
+    return [
+        ("switch the series switch off", opens_within(series)),
+        ("let the contact that is closed go", opens_within(contact)),
+        ("close the next one, and let it stop bouncing", operate),
+        ("switch the series switch on", 0.0),
+    ]
 
 
 def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) -> list[Finding]:
@@ -55,16 +67,45 @@ def _route(route: Route, known) -> list[Finding]:
     where, names = f"line {route.name}", ", ".join(c.channel.name for c, _ in members)
     need = max(opens_within(r) for _, r in members)
     if route.interlock == "none":
-        return [Finding("S9", "stop", where, f"Nothing keeps the sources of {route.name} apart", f"{names} can be on together.",
-                        "Two sources on one line feed each other, or short.", "two commanded on")]  # fmt: skip
+        return [
+            Finding(
+                "S9",
+                "stop",
+                where,
+                f"Nothing keeps the sources of {route.name} apart",
+                f"{names} can be on together.",
+                "Two sources on one line feed each other, or short.",
+                "two commanded on",
+            )
+        ]
     gap = parse(route.gap, "s") if route.gap else 0.0
     if route.interlock == "program" and gap < need * (1 - 1e-9):
-        return [Finding("S9", "stop", where, f"{route.name}: the next source closes before the last one is open", f"The pause is {show(gap, 's') if gap else 'not given'}; the slowest is surely open after {show(need, 's')}.",
-                        "Break before make: until the first has let go and stopped bouncing, both are on the line.", "slowest release")]  # fmt: skip
+        return [
+            Finding(
+                "S9",
+                "stop",
+                where,
+                f"{route.name}: the next source closes before the last one is open",
+                f"The pause is {show(gap, 's') if gap else 'not given'}; the slowest is surely open"
+                f" after {show(need, 's')}.",
+                "Break before make: until the first has let go and stopped bouncing, both are on"
+                " the line.",
+                "slowest release",
+            )
+        ]
     inverted = [c.channel.name for c, r in members if r.contact.inverts]
     if len(inverted) > 1:
-        return [Finding("S9", "stop", where, f"{route.name}: dead, several sources are on it", f"{', '.join(inverted)} hang on NC contacts.",
-                        "With everything dead each of them is closed.", "everything dead")]  # fmt: skip
+        return [
+            Finding(
+                "S9",
+                "stop",
+                where,
+                f"{route.name}: dead, several sources are on it",
+                f"{', '.join(inverted)} hang on NC contacts.",
+                "With everything dead each of them is closed.",
+                "everything dead",
+            )
+        ]
     return []
 
 
@@ -74,8 +115,19 @@ def _series(context: ChannelContext, result: StageResult, known) -> list[Finding
         return []
     other, passes = known[named]
     if passes.running < result.running * (1 - 1e-9):
-        return [Finding("D2", "fix", named, "Sized for less than it passes", f"{context.channel.name} draws {show(result.running, 'A')} through it; it is reckoned for {show(passes.running, 'A')}.",
-                        "A switch in series carries what the contact behind it carries: enter the larger load.", "highest supply")]  # fmt: skip
+        return [
+            Finding(
+                "D2",
+                "fix",
+                named,
+                "Sized for less than it passes",
+                f"{context.channel.name} draws {show(result.running, 'A')} through it; it is"
+                f" reckoned for {show(passes.running, 'A')}.",
+                "A switch in series carries what the contact behind it carries: enter the larger"
+                " load.",
+                "highest supply",
+            )
+        ]
     return []
 
 
@@ -89,17 +141,44 @@ def _modules(uses) -> list[Finding]:
     for (_, number), members in groups.items():
         module, where = members[0][1].module.part, f"module {number}"
         if len(members) > module.channels:
-            found.append(Finding("P11", "stop", where, "More channels than the module has", f"{len(members)} channels on module {number}; {module.title} has {module.channels}.",
-                                 "Give the rest a module of their own: a number of its own at the stage."))  # fmt: skip
+            found.append(
+                Finding(
+                    "P11",
+                    "stop",
+                    where,
+                    "More channels than the module has",
+                    f"{len(members)} channels on module {number}; {module.title} has"
+                    f" {module.channels}.",
+                    "Give the rest a module of their own: a number of its own at the stage.",
+                )
+            )
         wanted = members[0][0].around.creepage
         danger = [c.channel.name for c, _ in members if c.dangerous]
         low = [c.channel.name for c, _ in members if not c.dangerous]
         if danger and low:
             says = f"{', '.join(danger)} beside {', '.join(low)}"
             if module.neighbour is None:
-                found.append(Finding("K10", "check", where, "How far apart are the contacts?", f"{says}; the distance from one contact to the next is not known.",
-                                     f"{wanted:g} mm along the surface are wanted; better a module of its own for each."))  # fmt: skip
+                found.append(
+                    Finding(
+                        "K10",
+                        "check",
+                        where,
+                        "How far apart are the contacts?",
+                        f"{says}; the distance from one contact to the next is not known.",
+                        f"{wanted:g} mm along the surface are wanted; better a module of its own"
+                        " for each.",
+                    )
+                )
             elif module.neighbour < wanted:
-                found.append(Finding("K10", "stop", where, "Hazardous beside low voltage on one module", f"{says}: {module.neighbour:g} mm apart, {wanted:g} mm are wanted.",
-                                     "A loose strand or a speck of moisture joins the line with the low side.", lasting=True))  # fmt: skip
+                found.append(
+                    Finding(
+                        "K10",
+                        "stop",
+                        where,
+                        "Hazardous beside low voltage on one module",
+                        f"{says}: {module.neighbour:g} mm apart, {wanted:g} mm are wanted.",
+                        "A loose strand or a speck of moisture joins the line with the low side.",
+                        lasting=True,
+                    )
+                )
     return found

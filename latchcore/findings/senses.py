@@ -1,4 +1,7 @@
-"""Sense inputs: pull, debounce and level, over-voltage, a dead board fed from outside, mains sensed without a barrier."""
+"""
+Sense inputs: pull, debounce and level, over-voltage, a dead board fed from outside, mains sensed
+without a barrier.
+"""
 
 from __future__ import annotations
 
@@ -10,21 +13,81 @@ from latchcore.senses import InputReport
 from latchcore.whole.pinning import Demand, refusal
 
 
-def findings(around: BuildContext, item: SenseInput, report: InputReport, wanted: list[Demand]) -> list[Finding]:
+def findings(
+    around: BuildContext, item: SenseInput, report: InputReport, wanted: list[Demand]
+) -> list[Finding]:
     """Every finding of one input among the lines the build wants."""
     found = _pins(around, item, wanted)
-    if around.hazardous(around.build.rail(item.rail)) and item.kind not in ("opto", "zero_transformer", "zero_coupler"):
-        found.append(Finding("I4", "stop", item.id, "Mains sensed without a barrier", f"{report.title} on {around.build.rail(item.rail).name}: its line is one piece of metal with the board.",
-                             "Whoever touches the board touches the line. A divider is no barrier.", "any", remedies=(Remedy("Sense it through a coupler with a barrier", (("set_input", {"what": item.id, "kind": "opto"}),)),), lasting=True))  # fmt: skip
+    if around.hazardous(around.build.rail(item.rail)) and item.kind not in (
+        "opto",
+        "zero_transformer",
+        "zero_coupler",
+    ):
+        found.append(
+            Finding(
+                "I4",
+                "stop",
+                item.id,
+                "Mains sensed without a barrier",
+                f"{report.title} on {around.build.rail(item.rail).name}: its line is one piece of"
+                " metal with the board.",
+                "Whoever touches the board touches the line. A divider is no barrier.",
+                "any",
+                remedies=(
+                    Remedy(
+                        "Sense it through a coupler with a barrier",
+                        (("set_input", {"what": item.id, "kind": "opto"}),),
+                    ),
+                ),
+                lasting=True,
+            )
+        )
     rail = around.build.rail(item.rail)
     if item.kind.startswith("zero_") and rail is not None and not around.alternating(rail):
-        found.append(Finding("S8", "stop", item.id, "A zero detector on direct current", f"{rail.name} has no zero.", "It wants the line whose half-cycles are counted.", remedies=(Remedy("Choose the rail that carries alternating current."),)))
+        found.append(
+            Finding(
+                "S8",
+                "stop",
+                item.id,
+                "A zero detector on direct current",
+                f"{rail.name} has no zero.",
+                "It wants the line whose half-cycles are counted.",
+                remedies=(Remedy("Choose the rail that carries alternating current."),),
+            )
+        )
     if item.kind == "opto" and around.alternating(around.build.rail(item.rail)):
-        found.append(Finding("S8", "stop", item.id, "A direct-current input on alternating current", "Its LED is turned backwards every half-cycle, with the full peak across it.",
-                             "A coupler for alternating current, or a rectifier before it.", "negative half-cycle", remedies=(Remedy("Sense the direct-current side of the supply, or the contact that switches it."),), lasting=around.hazardous(around.build.rail(item.rail))))  # fmt: skip
+        found.append(
+            Finding(
+                "S8",
+                "stop",
+                item.id,
+                "A direct-current input on alternating current",
+                "Its LED is turned backwards every half-cycle, with the full peak across it.",
+                "A coupler for alternating current, or a rectifier before it.",
+                "negative half-cycle",
+                remedies=(
+                    Remedy(
+                        "Sense the direct-current side of the supply, or the contact that"
+                        " switches it."
+                    ),
+                ),
+                lasting=around.hazardous(around.build.rail(item.rail)),
+            )
+        )
     for measure in report.measures:
         if measure.verdict != "sound" and not any(f.check == measure.check for f in found):
-            found.append(Finding(measure.check, measure.verdict, item.id, record_of(measure.check).title_of(measure.key), measure.sentence + ".", measure.why, measure.corner, measure))
+            found.append(
+                Finding(
+                    measure.check,
+                    measure.verdict,
+                    item.id,
+                    record_of(measure.check).title_of(measure.key),
+                    measure.sentence + ".",
+                    measure.why,
+                    measure.corner,
+                    measure,
+                )
+            )
     return found
 
 
@@ -36,8 +99,36 @@ def _pins(around: BuildContext, item: SenseInput, wanted: list[Demand]) -> list[
             continue
         pin = around.board.pin(d.pin)
         if pin is None:
-            found.append(Finding("P3", "stop", item.id, f"This board has no pin {d.pin}", f"{around.board.title} has no line of that name.", "A pin that is not there reads nothing.", remedies=(Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),)))
+            found.append(
+                Finding(
+                    "P3",
+                    "stop",
+                    item.id,
+                    f"This board has no pin {d.pin}",
+                    f"{around.board.title} has no line of that name.",
+                    "A pin that is not there reads nothing.",
+                    remedies=(
+                        Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),
+                    ),
+                )
+            )
         elif (why := refusal(d, pin)) is not None:
-            check = "P3" if "belongs" in why or "only" in why or set(d.wants) <= {"in", "out"} else "P10"
-            found.append(Finding(check, "stop", item.id, f"{d.pin} {why}", f"{d.name} wants {d.words}; {d.pin} ({pin.chip}) {why}.", "Nothing is read there.", remedies=(Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),)))
+            check = (
+                "P3"
+                if "belongs" in why or "only" in why or set(d.wants) <= {"in", "out"}
+                else "P10"
+            )
+            found.append(
+                Finding(
+                    check,
+                    "stop",
+                    item.id,
+                    f"{d.pin} {why}",
+                    f"{d.name} wants {d.words}; {d.pin} ({pin.chip}) {why}.",
+                    "Nothing is read there.",
+                    remedies=(
+                        Remedy("Give every line a pin", (("assign_pins", {"scope": "missing"}),)),
+                    ),
+                )
+            )
     return found[:1]

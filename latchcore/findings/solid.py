@@ -1,4 +1,6 @@
-"""Solid-state outputs: made for one kind of current, leaking when off, at the zero or at any moment."""
+"""
+Solid-state outputs: made for one kind of current, leaking when off, at the zero or at any moment.
+"""
 
 from __future__ import annotations
 
@@ -13,18 +15,55 @@ def _part(result: StageResult):
 
 
 def _dims(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """A2 of phase control on what must not be dimmed, or by a driver that waits for the zero; A7 of the fuse."""
+    """
+    A2 of phase control on what must not be dimmed, or by a driver that waits for the zero; A7 of
+    the fuse.
+    """
     where, hazard, found, load = context.channel.id, context.hazardous, [], context.load.kind
     if result.output.control == "phase":
         if result.output.kind == "ac_zero":
-            found.append(Finding("A2", "stop", where, "A driver that waits for the zero cannot dim", f"{result.parts['driver'].title}, asked for phase control.", "It fires at the next zero whatever the delay: on or off, nothing between.", lasting=hazard))
+            found.append(
+                Finding(
+                    "A2",
+                    "stop",
+                    where,
+                    "A driver that waits for the zero cannot dim",
+                    f"{result.parts['driver'].title}, asked for phase control.",
+                    "It fires at the next zero whatever the delay: on or off, nothing between.",
+                    lasting=hazard,
+                )
+            )
         elif (why := undimmable(context)) is not None:
-            found.append(Finding("A2", "stop", where, "This load must not be dimmed", f"{load.title}: {why}.", "Cut half-waves heat what is not made for them, and what is in it fails.", lasting=hazard))
+            found.append(
+                Finding(
+                    "A2",
+                    "stop",
+                    where,
+                    "This load must not be dimmed",
+                    f"{load.title}: {why}.",
+                    "Cut half-waves heat what is not made for them, and what is in it fails.",
+                    lasting=hazard,
+                )
+            )
     if context.setting("protection") == "semiconductor" and result.output.i2t is not None:
         given, own = context.setting("fuse_i2t"), result.output.i2t
         if given is None or parse(given, "") >= own:
-            said = f"its let-through of {given} A²s is not under" if given else "its let-through is not stated, and has to be under"
-            found.append(Finding("A7", "check", where, "Does the fuse save the device?", f"A semiconductor fuse is meant to; {said} the device's {own:g} A²s.", "A slow fuse never does: then the device is sacrificial, and something else makes its short harmless."))
+            said = (
+                f"its let-through of {given} A²s is not under"
+                if given
+                else "its let-through is not stated, and has to be under"
+            )
+            found.append(
+                Finding(
+                    "A7",
+                    "check",
+                    where,
+                    "Does the fuse save the device?",
+                    f"A semiconductor fuse is meant to; {said} the device's {own:g} A²s.",
+                    "A slow fuse never does: then the device is sacrificial, and something else"
+                    " makes its short harmless.",
+                )
+            )
     return found
 
 
@@ -34,7 +73,11 @@ def undimmable(context: ChannelContext) -> str | None:
     if dims == "no":
         return "of a kind that is never dimmed by its half-waves"
     if said == "no" or (dims == "marked" and said != "yes"):
-        return "stated as not dimmable" if said == "no" else "only where it is marked as dimmable, and that is not stated"
+        return (
+            "stated as not dimmable"
+            if said == "no"
+            else "only where it is marked as dimmable, and that is not stated"
+        )
     return None
 
 
@@ -45,20 +88,74 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return []
     if (output == "dc") == context.alternating:
         made, runs = ("direct", "alternating") if output == "dc" else ("alternating", "direct")
-        why = "It conducts every other half-cycle whatever is commanded." if output == "dc" else "Without a zero its output never turns off again."
-        return [Finding("A1", "stop", where, f"An output for {made} current on {runs} current", f"{_part(result).title}; {context.rail.name} carries {runs} current.", why, lasting=True)]
+        why = (
+            "It conducts every other half-cycle whatever is commanded."
+            if output == "dc"
+            else "Without a zero its output never turns off again."
+        )
+        return [
+            Finding(
+                "A1",
+                "stop",
+                where,
+                f"An output for {made} current on {runs} current",
+                f"{_part(result).title}; {context.rail.name} carries {runs} current.",
+                why,
+                lasting=True,
+            )
+        ]
     found = across(context, result) + single_pole(context)
     found += _dims(context, result)
     if context.frequency and output == "ac_zero":
-        found.append(Finding("A2", "stop", where, "An output that turns on at the zero cannot dim", f"Asked for {context.channel.pwm}; it waits for the zero and passes whole half-cycles.",
-                             "Dimming wants an output that turns on at any moment, and a load that may be dimmed.", lasting=hazard))  # fmt: skip
+        found.append(
+            Finding(
+                "A2",
+                "stop",
+                where,
+                "An output that turns on at the zero cannot dim",
+                f"Asked for {context.channel.pwm}; it waits for the zero and passes whole"
+                " half-cycles.",
+                "Dimming wants an output that turns on at any moment, and a load that may be"
+                " dimmed.",
+                lasting=hazard,
+            )
+        )
     if "air_gap" in context.channel.needs:
-        found.append(Finding("A9", "stop", where, "A solid-state output is no means of isolation", "An air gap is wanted when off; this output leaks, and fails shorted.",
-                             "Before anybody touches the load a contact or a plug opens it.", lasting=hazard))  # fmt: skip
+        found.append(
+            Finding(
+                "A9",
+                "stop",
+                where,
+                "A solid-state output is no means of isolation",
+                "An air gap is wanted when off; this output leaks, and fails shorted.",
+                "Before anybody touches the load a contact or a plug opens it.",
+                lasting=hazard,
+            )
+        )
     if result.drive.active == "unknown":
-        found.append(Finding("P12", "check", where, "Which level switches this module on?", "Its trigger level is not known; every state below is a guess until it is.",
-                             "Touch its input to 0 V with a wire, the board away: if its indicator lights it is active low."))  # fmt: skip
-    if "module" in result.parts and result.surge > result.parts["module"].contact_amperes * (1 + 1e-9):
-        found.append(Finding("D13", "check", where, "Can the output make this surge?", f"It closes onto up to {show(result.surge, 'A')}; nothing states what it can make.",
-                             "A semiconductor that closes onto more than its pulse rating fails shorted: ask for the printed figure."))  # fmt: skip
+        found.append(
+            Finding(
+                "P12",
+                "check",
+                where,
+                "Which level switches this module on?",
+                "Its trigger level is not known; every state below is a guess until it is.",
+                "Touch its input to 0 V with a wire, the board away: if its indicator lights it is"
+                " active low.",
+            )
+        )
+    if "module" in result.parts and result.surge > result.parts["module"].contact_amperes * (
+        1 + 1e-9
+    ):
+        found.append(
+            Finding(
+                "D13",
+                "check",
+                where,
+                "Can the output make this surge?",
+                f"It closes onto up to {show(result.surge, 'A')}; nothing states what it can make.",
+                "A semiconductor that closes onto more than its pulse rating fails shorted: ask for"
+                " the printed figure.",
+            )
+        )
     return found

@@ -10,11 +10,19 @@ from latchcore.sums import ampacity
 
 
 def drop_of(context: ChannelContext, result: StageResult) -> float | None:
-    """Volts that stay in the load's wire, out and back, at its running current; ``None`` while length or cross-section is not known [V]."""
+    """
+    Volts that stay in the load's wire, out and back, at its running current; ``None`` while length
+    or cross-section is not known [V].
+    """
     channel = context.channel
     if not channel.wire_area or not channel.wire_length or context.volts is None:
         return None
-    return ampacity.wire_drop(parse(channel.wire_length, "m"), parse(channel.wire_area, "mm²") * 1e-6, result.running, context.volts.typ)
+    return ampacity.wire_drop(
+        parse(channel.wire_length, "m"),
+        parse(channel.wire_area, "mm²") * 1e-6,
+        result.running,
+        context.volts.typ,
+    )
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -26,11 +34,33 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     carries = ampacity.ampacity(area, table) or 0.0
     lasting = context.dangerous
     if result.running > carries * (1 + 1e-9):
-        return [Finding("S6", "stop", item.id, "The load's wire carries more than it may", f"{show(result.running, 'A')} through {item.wire_area}, which carries {show(carries, 'A') if carries else 'nothing that is listed'}.",
-                        "It warms until its insulation gives.", "highest current", lasting=lasting)]  # fmt: skip
+        return [
+            Finding(
+                "S6",
+                "stop",
+                item.id,
+                "The load's wire carries more than it may",
+                f"{show(result.running, 'A')} through {item.wire_area}, which carries"
+                f" {show(carries, 'A') if carries else 'nothing that is listed'}.",
+                "It warms until its insulation gives.",
+                "highest current",
+                lasting=lasting,
+            )
+        ]
     drop = drop_of(context, result)
     share = 0.0 if drop is None else drop / context.volts.typ
     if share <= DROP_NOTE * (1 + 1e-9):
         return []
-    return [Finding("S6", "fix" if share > DROP_FIX else "note", item.id, f"{digits(share * 100)} % of the volts stay in the load's wire", f"{show(drop, 'V')} of {show(context.volts.typ, 'V')} over {item.wire_length} of {item.wire_area}, out and back.",
-                    "What the wire keeps, the load goes without.", "highest current", lasting=lasting)]  # fmt: skip
+    return [
+        Finding(
+            "S6",
+            "fix" if share > DROP_FIX else "note",
+            item.id,
+            f"{digits(share * 100)} % of the volts stay in the load's wire",
+            f"{show(drop, 'V')} of {show(context.volts.typ, 'V')} over {item.wire_length} of"
+            f" {item.wire_area}, out and back.",
+            "What the wire keeps, the load goes without.",
+            "highest current",
+            lasting=lasting,
+        )
+    ]

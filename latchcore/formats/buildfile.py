@@ -43,7 +43,8 @@ def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
     Raises
     ------
     BuildFileError
-        If it is too large, too deep, no JSON, no build, of a newer version, or does not hold together
+        If it is too large, too deep, no JSON, no build, of a newer version, or does not hold
+        together
 
     Examples
     --------
@@ -52,26 +53,35 @@ def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
     >>> read_build('{"name": "Bench"')
     Traceback (most recent call last):
     ...
-    latchcore.formats.buildfile.BuildFileError: The file is no JSON: Expecting ',' delimiter, line 1 column 17.
+    latchcore.formats.buildfile.BuildFileError: The file is no JSON: Expecting ',' delimiter, line 1
+    column 17.
     """
     size = len(text if isinstance(text, bytes) else text.encode(errors="replace"))
     if size > MOST_BYTES:
-        raise BuildFileError(f"The file has {size / 1e6:.1f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB.")
+        raise BuildFileError(
+            f"The file has {size / 1e6:.1f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB."
+        )
     if isinstance(text, bytes):
         try:
             text = text.decode("utf-8-sig")
         except UnicodeDecodeError as error:
-            raise BuildFileError(f"The file is not UTF-8 text: byte {error.start} does not fit.") from error
+            raise BuildFileError(
+                f"The file is not UTF-8 text: byte {error.start} does not fit."
+            ) from error
     _hold_depth(text)
     try:
         data = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_no_twice)
     except (json.JSONDecodeError, RecursionError) as error:
-        where = f"{error.msg}, line {error.lineno} column {error.colno}" if isinstance(error, json.JSONDecodeError) else "too deep"
+        where = (
+            f"{error.msg}, line {error.lineno} column {error.colno}"
+            if isinstance(error, json.JSONDecodeError)
+            else "too deep"
+        )
         raise BuildFileError(f"The file is no JSON: {where}.") from error
     except ValueError as error:
         raise BuildFileError(str(error)) from error
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise BuildFileError(f"The file is no build: expected an object with \"format\": \"{FORMAT}\".")
+        raise BuildFileError(f'The file is no build: expected an object with "format": "{FORMAT}".')
     _hold_characters(data)
     try:
         build = open_document(data)
@@ -99,13 +109,21 @@ def open_document(data: dict[str, Any]) -> Build:
 
 
 def _stand_in(family: str, key: str) -> dict[str, Any]:
-    """Figures of the class of that id, else of the first of its family, for a record that lacks some."""
+    """
+    Figures of the class of that id, else of the first of its family, for a record that lacks some.
+    """
     generic = load_catalogue()
     same = generic.raw.get(key)
     if same is None or same.get("family") != family:
         same = next((generic.raw[part.id] for part in generic.of_family(family)), {})
     wanted = PART_FAMILIES[family].model_fields if family in PART_FAMILIES else {}
-    return {name: same[name] for name, field in wanted.items() if field.is_required() and name in same and name not in ("id", "title", "pins", "power_pins")}
+    return {
+        name: same[name]
+        for name, field in wanted.items()
+        if field.is_required()
+        and name in same
+        and name not in ("id", "title", "pins", "power_pins")
+    }
 
 
 def _hold_characters(data: Any) -> None:
@@ -116,12 +134,17 @@ def _hold_characters(data: Any) -> None:
         if isinstance(value, dict):
             for key, inner in value.items():
                 if not can_be_kept(key):
-                    raise BuildFileError(f"{place or 'the file'}: a name in it holds a character that cannot be shown.")
+                    raise BuildFileError(
+                        f"{place or 'the file'}: a name in it holds a character that cannot be"
+                        " shown."
+                    )
                 waiting.append((f"{place}.{key}".removeprefix("."), inner))
         elif isinstance(value, list):
             waiting += [(f"{place}.{n}", inner) for n, inner in enumerate(value)]
         elif isinstance(value, str) and not can_be_kept(value, lines=True):
-            raise BuildFileError(f"{place}: holds a character that cannot be shown; expected plain text.")
+            raise BuildFileError(
+                f"{place}: holds a character that cannot be shown; expected plain text."
+            )
 
 
 def _hold_depth(text: str) -> None:
@@ -140,7 +163,9 @@ def _hold_depth(text: str) -> None:
         elif character in "[{":
             depth += 1
             if depth > MOST_DEPTH:
-                raise BuildFileError(f"The file nests deeper than {MOST_DEPTH} levels; a build does not.")
+                raise BuildFileError(
+                    f"The file nests deeper than {MOST_DEPTH} levels; a build does not."
+                )
         elif character in "]}":
             depth -= 1
 
@@ -160,6 +185,7 @@ def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 def hold_together(build: Build, catalogue: Catalogue) -> None:
     """Check what one piece says of another: kinds, parts, ids, rails, settings."""
+
     def refuse(place: str, message: str):
         raise BuildFileError(f"{place}: {message}")
 
@@ -178,7 +204,10 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
         refuse("region", f"“{build.region}” is not known")
     if build.board is not None and around.board is None:
         refuse("board", f"“{build.board}” neither ships nor travels with the file")
-    ids = [item.id for item in (*build.rails, *build.channels, *build.inputs, *build.routes, *build.machines)]
+    ids = [
+        item.id
+        for item in (*build.rails, *build.channels, *build.inputs, *build.routes, *build.machines)
+    ]
     if len(ids) != len(set(ids)):
         refuse("ids", "two pieces share one id")
     highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)
@@ -211,8 +240,13 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
                 known[key].check(value)
             except ValueError as error:
                 raise BuildFileError(f"{place}.stage.settings.{key}: {error}") from error
-            if known[key].kind == "part" and getattr(around.part(value), "family", None) != known[key].family:
-                refuse(f"{place}.stage.settings.{key}", f"“{value}” is no part of the kind it must be")
+            if (
+                known[key].kind == "part"
+                and getattr(around.part(value), "family", None) != known[key].family
+            ):
+                refuse(
+                    f"{place}.stage.settings.{key}", f"“{value}” is no part of the kind it must be"
+                )
 
 
 def packed(build: Build, catalogue: Catalogue | None = None) -> Build:
@@ -221,9 +255,15 @@ def packed(build: Build, catalogue: Catalogue | None = None) -> Build:
     report = evaluate(build, catalogue)
     used = {part.id for c in report.channels if c.result for part in c.result.parts.values()}
     used |= {build.board} if build.board else set()
-    # A record that stands in a class's place matters unused too: without it the class would be chosen again.
+    # A record that stands in a class's place matters unused too: without it the class would be
+    # chosen again.
     used |= {key for key, raw in build.parts.items() if catalogue.raw.get(key, raw) != raw}
-    used |= {v for c in build.channels for v in c.stage.settings.values() if v in build.parts or v in catalogue.raw}
+    used |= {
+        v
+        for c in build.channels
+        for v in c.stage.settings.values()
+        if v in build.parts or v in catalogue.raw
+    }
     parts = {key: build.parts.get(key) or catalogue.raw[key] for key in sorted(used)}
     return build.model_copy(update={"parts": parts})
 

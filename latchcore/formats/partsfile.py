@@ -1,4 +1,6 @@
-"""Parts as a table: comma-separated text in and out, judged row by row before anything is taken in."""
+"""
+Parts as a table: comma-separated text in and out, judged row by row before anything is taken in.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,18 @@ from latchcore.figures.quantity import QuantityError, parse, parse_any, resistor
 from latchcore.figures.typed import Refusal, can_be_kept, in_one_line, quoted, whole
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
-STEADY = ("key", "version", "family", "title", "base", "value", "quantity", "place", "price", "substitutes")
+STEADY = (
+    "key",
+    "version",
+    "family",
+    "title",
+    "base",
+    "value",
+    "quantity",
+    "place",
+    "price",
+    "substitutes",
+)
 MOST_ROWS, MOST_BYTES = 20_000, 2_400_000
 #: A cell that begins so may be taken for a formula by a spreadsheet.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -28,17 +41,47 @@ _SAME_FOR_ALL = {"id", "title", "family", "source"}
 
 #: What a figure is called on a form; anything else is its name in words.
 FIGURE_WORDS = {
-    "v_ds": "blocking voltage V_DS", "v_gs_max": "most at the gate V_GS", "i_d": "drain current", "i_d_pulse": "pulsed drain current",
-    "v_gs_th": "threshold V_GS(th)", "v_plateau": "plateau voltage", "r_on_at": "gate voltages R_DS(on) is given at",
-    "r_on": "R_DS(on) at those", "q_gd": "gate-drain charge", "c_iss": "input capacitance", "theta_ja": "junction to ambient",
-    "t_j_max": "most at the junction", "v_ceo": "blocking voltage V_CEO", "i_c": "collector current", "i_c_pulse": "pulsed collector current",
-    "gain_at": "currents the gain is given at", "gain_min": "least gain at those", "v_be": "base-emitter voltage", "v_ce_sat": "saturation voltage",
-    "t_on": "turn-on time", "t_off": "turn-off time", "base_emitter": "resistor inside, base to emitter", "v_f": "forward voltage",
-    "i_f": "forward current", "i_f_max": "most LED current", "ctr_at": "LED current the ratio is given at", "ctr_min": "least transfer ratio",
-    "ctr_max": "highest transfer ratio", "dark": "dark current, hot", "v_r": "reverse voltage", "i_peak": "peak current", "v_z": "zener voltage",
-    "v_ces": "blocking voltage V_CES", "v_ge": "gate voltage it is specified at", "v_ge_max": "most at the gate", "v_ge_th": "threshold",
-    "q_g": "gate charge", "v_oc_min": "least open-circuit voltage", "v_oc_max": "highest open-circuit voltage", "i_sc_min": "least short-circuit current",
-}  # fmt: skip
+    "v_ds": "blocking voltage V_DS",
+    "v_gs_max": "most at the gate V_GS",
+    "i_d": "drain current",
+    "i_d_pulse": "pulsed drain current",
+    "v_gs_th": "threshold V_GS(th)",
+    "v_plateau": "plateau voltage",
+    "r_on_at": "gate voltages R_DS(on) is given at",
+    "r_on": "R_DS(on) at those",
+    "q_gd": "gate-drain charge",
+    "c_iss": "input capacitance",
+    "theta_ja": "junction to ambient",
+    "t_j_max": "most at the junction",
+    "v_ceo": "blocking voltage V_CEO",
+    "i_c": "collector current",
+    "i_c_pulse": "pulsed collector current",
+    "gain_at": "currents the gain is given at",
+    "gain_min": "least gain at those",
+    "v_be": "base-emitter voltage",
+    "v_ce_sat": "saturation voltage",
+    "t_on": "turn-on time",
+    "t_off": "turn-off time",
+    "base_emitter": "resistor inside, base to emitter",
+    "v_f": "forward voltage",
+    "i_f": "forward current",
+    "i_f_max": "most LED current",
+    "ctr_at": "LED current the ratio is given at",
+    "ctr_min": "least transfer ratio",
+    "ctr_max": "highest transfer ratio",
+    "dark": "dark current, hot",
+    "v_r": "reverse voltage",
+    "i_peak": "peak current",
+    "v_z": "zener voltage",
+    "v_ces": "blocking voltage V_CES",
+    "v_ge": "gate voltage it is specified at",
+    "v_ge_max": "most at the gate",
+    "v_ge_th": "threshold",
+    "q_g": "gate charge",
+    "v_oc_min": "least open-circuit voltage",
+    "v_oc_max": "highest open-circuit voltage",
+    "i_sc_min": "least short-circuit current",
+}
 
 
 @dataclass(frozen=True)
@@ -80,7 +123,8 @@ def own_key(title: str, family: str) -> str:
 
     Examples
     --------
-    >>> own_key("NPN, old radio", "npn").startswith("own-npn-old-radio-"), own_key("Реле", "relay").startswith("own-relay-")
+    >>> own_key("NPN, old radio", "npn").startswith("own-npn-old-radio-"), own_key("Реле",
+    ...     "relay").startswith("own-relay-")
     (True, True)
     >>> own_key("Twin", "npn") == own_key("Twin", "npn")
     False
@@ -101,7 +145,9 @@ def resistor_key(value: float) -> str:
     return f"resistor-{value:g}".replace(".", "-").replace("+", "")
 
 
-def build_record(family: str, key: str, title: str, given: dict[str, Any], base: str, catalogue: Catalogue) -> dict[str, Any]:
+def build_record(
+    family: str, key: str, title: str, given: dict[str, Any], base: str, catalogue: Catalogue
+) -> dict[str, Any]:
     """
     A whole record from the figures that are known, the rest standing in from a class.
 
@@ -120,10 +166,20 @@ def build_record(family: str, key: str, title: str, given: dict[str, Any], base:
     for low, high in PART_FAMILIES[family].rising:
         # A class that stands in for one end must not lie beyond the end that was given.
         for stated, other in ((low, high), (high, low)):
-            if stated in given and other in record and other not in given and _above(record.get(low), record.get(high)):
+            if (
+                stated in given
+                and other in record
+                and other not in given
+                and _above(record.get(low), record.get(high))
+            ):
                 record[other] = record[stated]
-    # What is changed of a part of one's own stands on itself: the rest of it stays as it is, where it came from too.
-    source = record.get("source", "own part") if base == key else f"own part{', the rest as ' + base if base else ''}"
+    # What is changed of a part of one's own stands on itself: the rest of it stays as it is, where
+    # it came from too.
+    source = (
+        record.get("source", "own part")
+        if base == key
+        else f"own part{', the rest as ' + base if base else ''}"
+    )
     record |= {"id": key, "family": family, "title": title, "source": source}
     read_part(record)
     return record
@@ -139,17 +195,26 @@ def _above(low: Any, high: Any) -> bool:
 
 def _size(figure: Any) -> float:
     """A figure as a number, whatever its unit."""
-    return float(figure) if isinstance(figure, int | float) else parse_any(str(figure), ("A", "V", ""))[0]
+    return (
+        float(figure)
+        if isinstance(figure, int | float)
+        else parse_any(str(figure), ("A", "V", ""))[0]
+    )
 
 
-def read_parts(text: str, catalogue: Catalogue | None = None, told: Callable[[int, int], None] = lambda done, of: None) -> list[Row]:
+def read_parts(
+    text: str,
+    catalogue: Catalogue | None = None,
+    told: Callable[[int, int], None] = lambda done, of: None,
+) -> list[Row]:
     """
     Read a table of parts; every row is judged, none is taken in.
 
     Parameters
     ----------
     text : str
-        Comma- or semicolon-separated, with a header; figures in columns named as in the records, lists with ``|`` between
+        Comma- or semicolon-separated, with a header; figures in columns named as in the records,
+        lists with ``|`` between
     told : callable, optional
         Called now and then with how many rows are judged, of how many
 
@@ -180,26 +245,49 @@ def read_parts(text: str, catalogue: Catalogue | None = None, told: Callable[[in
     try:
         lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
     except csv.Error as error:
-        raise PartsFileError(f"The table cannot be read: {error}, line {reader.line_num}.") from error
+        raise PartsFileError(
+            f"The table cannot be read: {error}, line {reader.line_num}."
+        ) from error
     if not lines:
-        raise PartsFileError("The table is empty; expected a header such as family,title,value,quantity.")
+        raise PartsFileError(
+            "The table is empty; expected a header such as family,title,value,quantity."
+        )
     header = [c.strip().lower() for c in lines[0][1]]
     known = set(STEADY) | {name for family in PART_FAMILIES for name in fields_of(family)}
     strange = [name for name in header if name and name not in known]
     if "family" not in header or strange:
-        what = f"the column “{strange[0]}” is not known" if strange else "there is no column “family”"
-        raise PartsFileError(f"Line 1: {what}; expected columns among {', '.join(STEADY)} and the figures of the records.")
+        what = (
+            f"the column “{strange[0]}” is not known" if strange else "there is no column “family”"
+        )
+        raise PartsFileError(
+            f"Line 1: {what}; expected columns among {', '.join(STEADY)} and the figures of the"
+            " records."
+        )
     if len(header) != len(set(header)):
         raise PartsFileError("Line 1: a column stands twice.")
     if len(lines) - 1 > MOST_ROWS:
-        raise PartsFileError(f"The table has {len(lines) - 1} rows; at most {MOST_ROWS} are taken at once.")
+        raise PartsFileError(
+            f"The table has {len(lines) - 1} rows; at most {MOST_ROWS} are taken at once."
+        )
     rows, seen = [], {}
     for done, (line, cells) in enumerate(lines[1:]):
         if done % 100 == 0:
             told(done, len(lines) - 1)
-        row = _judge(line, dict(zip(header, (_plain_cell(c) for c in cells), strict=False)), len(cells) > len(header), catalogue)
+        row = _judge(
+            line,
+            dict(zip(header, (_plain_cell(c) for c in cells), strict=False)),
+            len(cells) > len(header),
+            catalogue,
+        )
         if not row.error and row.key and row.key in seen:
-            row = Row(line, row.key, row.family, row.title, column="key", error=f"“{row.key}” stands already in line {seen[row.key]}.")
+            row = Row(
+                line,
+                row.key,
+                row.family,
+                row.title,
+                column="key",
+                error=f"“{row.key}” stands already in line {seen[row.key]}.",
+            )
         if row.key:
             seen.setdefault(row.key, line)
         rows.append(row)
@@ -215,38 +303,88 @@ def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogu
     family, title = cells.get("family", "").lower(), cells.get("title", "")[:120]
 
     def wrong(column: str, error: str) -> Row:
-        return Row(line, cells.get("key", ""), family, title or cells.get("value", ""), column=column, error=in_one_line(error))
+        return Row(
+            line,
+            cells.get("key", ""),
+            family,
+            title or cells.get("value", ""),
+            column=column,
+            error=in_one_line(error),
+        )
 
     if too_wide:
         return wrong("", "The row has more cells than the header has columns.")
     if family not in FAMILIES:
         return wrong("family", f"“{family}” is no family; expected one of {', '.join(FAMILIES)}.")
-    count, version = whole(cells.get("quantity", "") or "0", 0, 1_000_000), whole(cells.get("version", "") or "0", 0, 10**9)
+    count, version = (
+        whole(cells.get("quantity", "") or "0", 0, 1_000_000),
+        whole(cells.get("version", "") or "0", 0, 10**9),
+    )
     if count is None:
-        return wrong("quantity", f"{quoted(cells['quantity'])} is no count; expected a whole number up to a million.")
+        return wrong(
+            "quantity",
+            f"{quoted(cells['quantity'])} is no count; expected a whole number up to a million.",
+        )
     if version is None:
-        return wrong("version", f"{quoted(cells['version'])} is no version; expected the number that was exported, or nothing for a new part.")
+        return wrong(
+            "version",
+            f"{quoted(cells['version'])} is no version; expected the number that was exported, or"
+            " nothing for a new part.",
+        )
     strange = next((name for name, cell in cells.items() if not can_be_kept(cell)), None)
     if strange is not None:
-        return wrong(strange, "Holds a character that cannot be shown; expected plain text in one line.")
-    if (given_key := cells.get("key", "")) and OWN_KEY.match(given_key) is None and given_key not in catalogue.raw:
-        return wrong("key", f"{quoted(given_key)} is no key; expected small letters, digits and hyphens, or nothing for a new part.")
-    rest = {"version": version, "quantity": count, "place": cells.get("place", "")[:60], "price": cells.get("price", "")[:20], "substitutes": cells.get("substitutes", "")[:200]}
+        return wrong(
+            strange, "Holds a character that cannot be shown; expected plain text in one line."
+        )
+    if (
+        (given_key := cells.get("key", ""))
+        and OWN_KEY.match(given_key) is None
+        and given_key not in catalogue.raw
+    ):
+        return wrong(
+            "key",
+            f"{quoted(given_key)} is no key; expected small letters, digits and hyphens, or nothing"
+            " for a new part.",
+        )
+    rest = {
+        "version": version,
+        "quantity": count,
+        "place": cells.get("place", "")[:60],
+        "price": cells.get("price", "")[:20],
+        "substitutes": cells.get("substitutes", "")[:200],
+    }
     if family == "resistor":
         try:
             value = parse(cells.get("value", ""), "Ω")
         except QuantityError as error:
             return wrong("value", str(error))
-        return Row(line, cells.get("key") or resistor_key(value), family, title or f"{show(value, 'Ω')}", value=value, **rest)
+        return Row(
+            line,
+            cells.get("key") or resistor_key(value),
+            family,
+            title or f"{show(value, 'Ω')}",
+            value=value,
+            **rest,
+        )
     if not title:
         return wrong("title", "Nothing was typed; expected what the part is called.")
     key = cells.get("key") or own_key(title, family)
-    given = {n: [c.strip() for c in cells[n].split("|")] if "|" in cells[n] else cells[n] for n in fields_of(family) if cells.get(n)}
+    given = {
+        n: [c.strip() for c in cells[n].split("|")] if "|" in cells[n] else cells[n]
+        for n in fields_of(family)
+        if cells.get(n)
+    }
     try:
-        figures = build_record(family, key, title, typed(family, given), cells.get("base", ""), catalogue)
+        figures = build_record(
+            family, key, title, typed(family, given), cells.get("base", ""), catalogue
+        )
     except ValidationError as error:
         first = error.errors()[0]
-        missing = "is missing; state it, or name a class in “base” to stand in" if first["type"] == "missing" else plain(error)
+        missing = (
+            "is missing; state it, or name a class in “base” to stand in"
+            if first["type"] == "missing"
+            else plain(error)
+        )
         return wrong(field_of(error), missing)
     except ValueError as error:
         return wrong("base", str(error))
@@ -259,7 +397,9 @@ def typed(family: str, given: dict[str, Any]) -> dict[str, Any]:
     for name, value in given.items():
         kind = str(PART_FAMILIES[family].model_fields[name].annotation)
         if "list" in kind:
-            values = value if isinstance(value, list) else [c.strip() for c in str(value).split("|")]
+            values = (
+                value if isinstance(value, list) else [c.strip() for c in str(value).split("|")]
+            )
             found[name] = values
         elif kind == "<class 'bool'>":
             found[name] = str(value).lower() in ("yes", "true", "1", "on")
@@ -273,20 +413,41 @@ def write_parts(rows: list[dict[str, Any]]) -> str:
     Parameters
     ----------
     rows : list of dict
-        ``key``, ``version``, ``family``, ``title``, ``value``, ``quantity``, ``place``, ``price``, ``substitutes``, ``figures``, ``given``
+        ``key``, ``version``, ``family``, ``title``, ``value``, ``quantity``, ``place``, ``price``,
+        ``substitutes``, ``figures``, ``given``
 
     Returns
     -------
     str
     """
     columns = list(STEADY)
-    columns += [n for f in PART_FAMILIES for n in fields_of(f) if any(f == r["family"] and r["figures"] for r in rows) and n not in columns]
+    columns += [
+        n
+        for f in PART_FAMILIES
+        for n in fields_of(f)
+        if any(f == r["family"] and r["figures"] for r in rows) and n not in columns
+    ]
     columns = list(dict.fromkeys(columns))
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(columns)
     for row in rows:
-        cells = {**{k: row.get(k, "") for k in ("key", "version", "family", "title", "quantity", "place", "price", "substitutes")}, **row["figures"]}
+        cells = {
+            **{
+                k: row.get(k, "")
+                for k in (
+                    "key",
+                    "version",
+                    "family",
+                    "title",
+                    "quantity",
+                    "place",
+                    "price",
+                    "substitutes",
+                )
+            },
+            **row["figures"],
+        }
         cells["value"] = resistor_code(row["value"]) if row["value"] else ""
         cells["title"] = row["title"]
         writer.writerow([_cell(cells.get(name, "")) for name in columns])
@@ -294,5 +455,11 @@ def write_parts(rows: list[dict[str, Any]]) -> str:
 
 
 def _cell(value: Any) -> str:
-    text = "|".join(str(v) for v in value) if isinstance(value, list) else ("yes" if value else "no") if isinstance(value, bool) else str(value)
+    text = (
+        "|".join(str(v) for v in value)
+        if isinstance(value, list)
+        else ("yes" if value else "no")
+        if isinstance(value, bool)
+        else str(value)
+    )
     return f"'{text}" if text.startswith(_FORMULA) else text

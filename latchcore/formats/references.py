@@ -1,4 +1,7 @@
-"""What one piece of a build says of another must be there: rails of rails, channels of channels, inputs, lines."""
+"""
+What one piece of a build says of another must be there: rails of rails, channels of channels,
+inputs, lines.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,9 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
     refuse : callable
         Called with the place and what is wrong there; it raises
     """
-    rails, channels, inputs = ({i.id for i in items} for items in (build.rails, build.channels, build.inputs))
+    rails, channels, inputs = (
+        {i.id for i in items} for items in (build.rails, build.channels, build.inputs)
+    )
 
     def there(place: str, name: str | None, known: set[str], what: str) -> None:
         if name is not None and name not in known:

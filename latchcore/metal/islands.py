@@ -1,4 +1,7 @@
-"""Isolation as a question to a graph: what is one piece of metal, and how strong is the weakest way between two pieces."""
+"""
+Isolation as a question to a graph: what is one piece of metal, and how strong is the weakest way
+between two pieces.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +13,8 @@ import networkx as nx
 
 #: What a barrier is worth along a path.
 STRENGTH = {"functional": 0, "basic": 1, "reinforced": 2}
-#: What hazardous against touchable takes: a reinforced barrier, or two basic ones with an untouchable middle.
+#: What hazardous against touchable takes: a reinforced barrier, or two basic ones with an
+#: untouchable middle.
 NEEDED = 2
 #: Up to so many groups every way between two of them is listed.
 MOST_LISTED = 12
@@ -18,7 +22,9 @@ MOST_LISTED = 12
 REINFORCED, BASIC = (4000.0, 6e-3), (1500.0, 3e-3)
 
 
-def barrier_class(test_voltage: float | None, creepage: float | None, bare_board: bool = False) -> tuple[str, bool]:
+def barrier_class(
+    test_voltage: float | None, creepage: float | None, bare_board: bool = False
+) -> tuple[str, bool]:
     """
     Class of a barrier of which only figures are known, and whether that still wants a check.
 
@@ -43,7 +49,8 @@ class Islands:
     """
     Groups of metal, and the barriers between them.
 
-    ``groups`` are lists of nodes; ``hazardous``, ``touchable`` and ``earthed`` hold the indices of those in which any node is.
+    ``groups`` are lists of nodes; ``hazardous``, ``touchable`` and ``earthed`` hold the indices of
+    those in which any node is.
     ``gates`` maps a pair of indices to the barriers between them as (name, class).
     """
 
@@ -59,7 +66,8 @@ class Islands:
 
     def needed(self, one: int, other: int) -> int:
         """
-        Strength a pair needs: two where a hazardous group meets one that can be touched, one less where that one is earthed
+        Strength a pair needs: two where a hazardous group meets one that can be touched, one less
+        where that one is earthed
         and something is there; none between low groups.
         """
         for a, b in ((one, other), (other, one)):
@@ -69,13 +77,15 @@ class Islands:
 
     def strength(self, one: int, other: int) -> tuple[int | None, list[tuple[int, str, str]]]:
         """
-        The least worth of any way between two groups, and that way as (group reached, barrier, class).
+        The least worth of any way between two groups, and that way as (group reached, barrier,
+        class).
 
         ``None`` where there is no way at all; 0 and no way within one group.
 
         Notes
         -----
-        Barriers add along a way across groups nobody can touch; a touchable group ends the sum and begins a new one; a way
+        Barriers add along a way across groups nobody can touch; a touchable group ends the sum and
+        begins a new one; a way
         is worth its strongest sum.
         """
         if one == other:
@@ -87,7 +97,8 @@ class Islands:
             neighbours[a].append((b, name, kind))
             neighbours[b].append((a, name, kind))
         best: tuple[int | None, list] = (None, [])
-        # Few groups: every way that meets no group twice. Many: every walk, by (group, sum, strongest sum), which may come
+        # Few groups: every way that meets no group twice. Many: every walk, by (group, sum,
+        # strongest sum), which may come
         # out weaker than any plain way but never stronger.
         plain = len(self.groups) <= MOST_LISTED
         highest = sum(min(STRENGTH[kind] for _, kind in names) for names in self.gates.values())
@@ -117,7 +128,10 @@ class Islands:
         return best
 
     def sufficient(self, one: int, other: int) -> bool:
-        """Whether a pair has the strength it needs, protective earth on the touchable side counted as one."""
+        """
+        Whether a pair has the strength it needs, protective earth on the touchable side counted as
+        one.
+        """
         needed, (present, _) = self.needed(one, other), self.strength(one, other)
         if needed == 0 or present is None:
             return True
@@ -128,9 +142,13 @@ class Islands:
 
 
 def islands(
-    nodes: Iterable[str], links: Iterable[tuple[str, str]], barriers: Iterable[tuple[str, str, str, str]],
-    hazardous: Iterable[str] = (), touchable: Iterable[str] = (), earthed: Iterable[str] = (),
-) -> Islands:  # fmt: skip
+    nodes: Iterable[str],
+    links: Iterable[tuple[str, str]],
+    barriers: Iterable[tuple[str, str, str, str]],
+    hazardous: Iterable[str] = (),
+    touchable: Iterable[str] = (),
+    earthed: Iterable[str] = (),
+) -> Islands:
     """
     Join nodes over their links, and lay the barriers between the groups.
 
@@ -140,11 +158,13 @@ def islands(
     links : iterable of (str, str)
         Pairs that are one piece of metal
     barriers : iterable of (str, str, str, str)
-        Node, node, class, name; one with both ends in one group is a barrier with a wire round it and counts as none
+        Node, node, class, name; one with both ends in one group is a barrier with a wire round it
+        and counts as none
 
     Examples
     --------
-    >>> found = islands("abc", [], [("a", "b", "basic", "OK1"), ("b", "c", "basic", "K1")], hazardous="a", touchable="c")
+    >>> found = islands("abc", [], [("a", "b", "basic", "OK1"), ("b", "c", "basic", "K1")],
+    ...     hazardous="a", touchable="c")
     >>> found.strength(0, 2)[0], found.sufficient(0, 2)
     (2, True)
     """
@@ -161,7 +181,10 @@ def islands(
         groups.append([n for n in order if n in member])
         for n in member:
             index[n] = len(groups) - 1
-    found = Islands(groups, *({index[n] for n in marked if n in index} for marked in (hazardous, touchable, earthed)))
+    found = Islands(
+        groups,
+        *({index[n] for n in marked if n in index} for marked in (hazardous, touchable, earthed)),
+    )
     for a, b, kind, name in barriers:
         one, other = sorted((index[a], index[b]))
         if one != other:

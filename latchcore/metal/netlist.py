@@ -1,4 +1,6 @@
-"""The spine: parts with terminals, joined at nodes; what is one piece of metal is a graph question."""
+"""
+The spine: parts with terminals, joined at nodes; what is one piece of metal is a graph question.
+"""
 
 from __future__ import annotations
 
@@ -10,26 +12,67 @@ import networkx as nx
 _BARRIER = re.compile(r"(functional|basic|reinforced) barrier")
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
-    "resistor", "load", "wire", "source", "npn", "pnp", "npn_darlington", "pnp_darlington", "nmos", "pmos", "igbt", "diode",
-    "zener", "led", "board", "fuse", "array", "capacitor", "analogue_switch", "digital_pot", "snubber", "varistor", "suppressor", "switch", "sensor", "pot", "triac", "bridge",
-}  # fmt: skip
+    "resistor",
+    "load",
+    "wire",
+    "source",
+    "npn",
+    "pnp",
+    "npn_darlington",
+    "pnp_darlington",
+    "nmos",
+    "pmos",
+    "igbt",
+    "diode",
+    "zener",
+    "led",
+    "board",
+    "fuse",
+    "array",
+    "capacitor",
+    "analogue_switch",
+    "digital_pot",
+    "snubber",
+    "varistor",
+    "suppressor",
+    "switch",
+    "sensor",
+    "pot",
+    "triac",
+    "bridge",
+}
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {
-    "coupler": (("A", "K"), ("C", "E")), "pv_coupler": (("A", "K"), ("+", "-")), "reed": (("1", "2"), ("3", "4")),
+    "coupler": (("A", "K"), ("C", "E")),
+    "pv_coupler": (("A", "K"), ("+", "-")),
+    "reed": (("1", "2"), ("3", "4")),
     "relay": (("1", "2"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
-    "module": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
-    "module_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("COM", "NO", "NC"), ("COM2", "NO2", "NC2")),
+    "module": (
+        ("IN", "IN-", "VCC", "RIN"),
+        ("COIL+", "GND"),
+        ("COM", "NO", "NC"),
+        ("COM2", "NO2", "NC2"),
+    ),
+    "module_joined": (
+        ("IN", "VCC", "RIN", "COIL+", "GND"),
+        ("COM", "NO", "NC"),
+        ("COM2", "NO2", "NC2"),
+    ),
     "solid_joined": (("IN", "VCC", "RIN", "COIL+", "GND"), ("OUT+", "OUT-")),
     "solid": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
-    "triac_driver": (("A", "K"), ("6", "4")), "solid_relay": (("+", "-"), ("1", "2")), "contactor": (("A1", "A2"), ("1", "2"), ("3", "4")),
+    "triac_driver": (("A", "K"), ("6", "4")),
+    "solid_relay": (("+", "-"), ("1", "2")),
+    "contactor": (("A1", "A2"), ("1", "2"), ("3", "4")),
     "transformer": (("P1", "P2"), ("S1", "S2")),
     "isolator": (("in", "gnd"), ("out", "ret")),
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """One part: its reference, what it is, its value as printed, and which node each terminal is on."""
+    """
+    One part: its reference, what it is, its value as printed, and which node each terminal is on.
+    """
 
     ref: str
     kind: str
@@ -47,7 +90,9 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Wire:
-    """One row of the wire list: the node, from one terminal to another, and the current it carries."""
+    """
+    One row of the wire list: the node, from one terminal to another, and the current it carries.
+    """
 
     number: int
     node: str
@@ -91,9 +136,10 @@ class Netlist:
     def across(self, first: str, second: str, *kinds: str) -> list[Part]:
         """Parts with one terminal on each of two nodes."""
         return [
-            p for p in self.parts
+            p
+            for p in self.parts
             if {first, second} <= set(p.terminals.values()) and (not kinds or p.kind in kinds)
-        ]  # fmt: skip
+        ]
 
     def part(self, ref: str) -> Part | None:
         """The part of that reference, or ``None``."""
@@ -104,7 +150,9 @@ class Netlist:
         graph = nx.MultiGraph()
         graph.add_nodes_from(self.nodes())
         for part in self.parts:
-            groups = BARRIERS.get(part.kind) or ((tuple(part.terminals),) if part.kind in CONDUCTS else ())
+            groups = BARRIERS.get(part.kind) or (
+                (tuple(part.terminals),) if part.kind in CONDUCTS else ()
+            )
             for group in groups:
                 ends = [part.terminals[t] for t in group if t in part.terminals]
                 graph.add_edges_from((ends[0], other, {"ref": part.ref}) for other in ends[1:])
@@ -115,7 +163,10 @@ class Netlist:
         return [set(group) for group in nx.connected_components(self.graph())]
 
     def joined(self, node: str, ref: str) -> bool:
-        """Whether a part hangs, by metal, on the same island as a node; one channel's own netlist, its rail's source aside."""
+        """
+        Whether a part hangs, by metal, on the same island as a node; one channel's own netlist, its
+        rail's source aside.
+        """
         part = self.part(ref)
         island = next((i for i in self.islands() if node in i), set())
         return part is not None and bool(island & set(part.terminals.values()))

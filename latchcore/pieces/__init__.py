@@ -1,1 +1,4 @@
-"""Pieces of circuits that stages share: drivers, pulls, clamps, contacts, quench, holding, loads joined."""
+"""
+Pieces of circuits that stages share: drivers, pulls, clamps, contacts, quench, holding, loads
+joined.
+"""

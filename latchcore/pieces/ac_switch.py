@@ -1,4 +1,7 @@
-"""What every solid-state switch of alternating current shares: heat and sink, voltage class, surge, leakage, holding, fuse, snubber."""
+"""
+What every solid-state switch of alternating current shares: heat and sink, voltage class, surge,
+leakage, holding, fuse, snubber.
+"""
 
 from __future__ import annotations
 
@@ -16,16 +19,44 @@ from latchcore.sums import suppression, triac
 
 SETTINGS = (
     Setting("heat_sink", "Heat sink", "thermal"),
-    Setting("quench", "Across the switch", "choice", choices=(("fitting", "what fits: a snubber where it is wanted"), ("snubber", "resistor and capacitor"), ("none", "nothing"))),
+    Setting(
+        "quench",
+        "Across the switch",
+        "choice",
+        choices=(
+            ("fitting", "what fits: a snubber where it is wanted"),
+            ("snubber", "resistor and capacitor"),
+            ("none", "nothing"),
+        ),
+    ),
     *(replace(s, when=("quench", ("fitting", "snubber"))) for s in quench.SETTINGS),
-    Setting("varistor", "Across the line", "choice", choices=(("none", "nothing"), ("fitting", "a varistor"))),
-    Setting("protection", "A short is ended by", "choice", choices=(("sacrificial", "an ordinary fuse; the device may die of it"), ("semiconductor", "a semiconductor fuse that saves the device"))),
+    Setting(
+        "varistor",
+        "Across the line",
+        "choice",
+        choices=(("none", "nothing"), ("fitting", "a varistor")),
+    ),
+    Setting(
+        "protection",
+        "A short is ended by",
+        "choice",
+        choices=(
+            ("sacrificial", "an ordinary fuse; the device may die of it"),
+            ("semiconductor", "a semiconductor fuse that saves the device"),
+        ),
+    ),
     Setting("fuse_i2t", "Its let-through, A²s", "plain", when=("protection", ("semiconductor",))),
-)  # fmt: skip
+)
 #: A load wants so many times the leakage before the leakage is nothing to it.
 LEAKAGE_FACTOR = 20.0
-#: Off-state voltage that is wanted: line up to [V rms], plainly, and with an inductive load or a varistor [V].
-CLASSES = ((50.0, None, None), (150.0, 400.0, 600.0), (260.0, 600.0, 800.0), (500.0, 1200.0, 1200.0))
+#: Off-state voltage that is wanted: line up to [V rms], plainly, and with an inductive load or a
+#: varistor [V].
+CLASSES = (
+    (50.0, None, None),
+    (150.0, 400.0, 600.0),
+    (260.0, 600.0, 800.0),
+    (500.0, 1200.0, 1200.0),
+)
 #: A varistor clamps at about so many times its continuous rating.
 CLAMPS = 2.6
 
@@ -36,7 +67,8 @@ def wanted_class(line: float, hard: bool) -> float:
 
     Examples
     --------
-    >>> wanted_class(230, False), wanted_class(230, True), wanted_class(120, True), round(wanted_class(24, False))
+    >>> wanted_class(230, False), wanted_class(230, True), wanted_class(120, True), round(
+    ...     wanted_class(24, False))
     (600.0, 800.0, 600.0, 68)
     """
     for most, plain, heavy in CLASSES:
@@ -45,57 +77,173 @@ def wanted_class(line: float, hard: bool) -> float:
     return CLASSES[-1][2]
 
 
-def switch_measures(context: ChannelContext, result: StageResult, part: AcSwitch, extra_leak: float = 0.0) -> None:
+def switch_measures(
+    context: ChannelContext, result: StageResult, part: AcSwitch, extra_leak: float = 0.0
+) -> None:
     """Everything the power part is held against, added to the measures of a stage."""
     w, add, ambient = result.working, result.measures.append, context.around.ambient
     running = low_side.running_current(context, result)
-    add(Measure("switch_current", "D2", "Current through the switch", "A", running, "max", "highest supply, least load resistance", "I_load_max",
-                "Its printed current is for a case that is kept cool.", stop=part.i_rms, stop_name="rating", typical=result.typical))  # fmt: skip
+    add(
+        Measure(
+            "switch_current",
+            "D2",
+            "Current through the switch",
+            "A",
+            running,
+            "max",
+            "highest supply, least load resistance",
+            "I_load_max",
+            "Its printed current is for a case that is kept cool.",
+            stop=part.i_rms,
+            stop_name="rating",
+            typical=result.typical,
+        )
+    )
     if result.surge > running:
-        w.note("I_surge", "surge of the load", "A", result.surge, {}, {}, "measured or usual for the kind")
+        w.note(
+            "I_surge",
+            "surge of the load",
+            "A",
+            result.surge,
+            {},
+            {},
+            "measured or usual for the kind",
+        )
         # Its ratings for a half-cycle are peaks, the currents of a load are rms.
-        peak = w.calc("I_surge_peak", "I_surge*sqrt(2)", "A", "start of the load", I_surge=(result.surge, "A"))
+        peak = w.calc(
+            "I_surge_peak", "I_surge*sqrt(2)", "A", "start of the load", I_surge=(result.surge, "A")
+        )
         bears, named = low_side.surge_bearing(context, result, part.i_surge, part.i_rms * 2**0.5)
-        add(Measure("switch_surge", "D13", "Peak of the surge through the switch", "A", peak, "max", "start of the load", "I_surge_peak",
-                    "More than it bears for as long as that, and it fails shorted: the load stays on.", stop=bears, stop_name=named))  # fmt: skip
+        add(
+            Measure(
+                "switch_surge",
+                "D13",
+                "Peak of the surge through the switch",
+                "A",
+                peak,
+                "max",
+                "start of the load",
+                "I_surge_peak",
+                "More than it bears for as long as that, and it fails shorted: the load stays on.",
+                stop=bears,
+                stop_name=named,
+            )
+        )
     _heat(context, result, part, running, ambient)
     class_measure(context, result, part.v_drm, "switch")
     quenched = _quench(context, result, part)
     leak = part.leakage + extra_leak + (quenched.leakage if quenched else 0.0)
     w.note("I_typ", "typical running current", "A", result.typical, {}, {})
-    least = w.calc("I_least", "k*I_leak", "A", "hot, snubber included", k=(LEAKAGE_FACTOR, ""), I_leak=(leak, "A"))
-    add(Measure("leakage", "A4", "Running current against what leaks", "A", result.typical, "min", "typical load, highest leakage", "I_typ",
-                f"Off, {show(leak, 'A')} still pass: small lamps glow and small valves hum.", fix=least, fix_name="twenty times the leakage"))  # fmt: skip
+    least = w.calc(
+        "I_least",
+        "k*I_leak",
+        "A",
+        "hot, snubber included",
+        k=(LEAKAGE_FACTOR, ""),
+        I_leak=(leak, "A"),
+    )
+    add(
+        Measure(
+            "leakage",
+            "A4",
+            "Running current against what leaks",
+            "A",
+            result.typical,
+            "min",
+            "typical load, highest leakage",
+            "I_typ",
+            f"Off, {show(leak, 'A')} still pass: small lamps glow and small valves hum.",
+            fix=least,
+            fix_name="twenty times the leakage",
+        )
+    )
     w.note("I_hold", "as printed", "A", part.holding, {}, {})
-    add(Measure("holding", "A4", "Running current against its holding current", "A", result.typical, "min", "typical load", "I_typ",
-                "Below its holding current it drops out in every half-cycle.", fix=part.holding, fix_name="holding current"))  # fmt: skip
+    add(
+        Measure(
+            "holding",
+            "A4",
+            "Running current against its holding current",
+            "A",
+            result.typical,
+            "min",
+            "typical load",
+            "I_typ",
+            "Below its holding current it drops out in every half-cycle.",
+            fix=part.holding,
+            fix_name="holding current",
+        )
+    )
     result.pulses.limit = 0.0
     result.output.i2t = part.i2t
     result.output.leaks = leak
     result.load_volts = (context.volts.min - part.drop, context.volts.max)
 
 
-def _heat(context: ChannelContext, result: StageResult, part: AcSwitch, running: float, ambient: float) -> None:
+def _heat(
+    context: ChannelContext, result: StageResult, part: AcSwitch, running: float, ambient: float
+) -> None:
     """A3: the sink it wants, and the junction with the one that is fitted, or with none."""
     w = result.working
-    power, possible, budget = triac.heat_sink(part.t_j_max, ambient, part.theta_jc, part.theta_cs, part.drop, running, working=w)
+    power, possible, budget = triac.heat_sink(
+        part.t_j_max, ambient, part.theta_jc, part.theta_cs, part.drop, running, working=w
+    )
     result.power = power
     fitted = parse(context.setting("heat_sink"), "K/W") if context.setting("heat_sink") else None
-    bare = ambient + power * part.theta_ja <= part.t_j_max - triac.MARGIN and running <= triac.BARE_BOARD
-    theta = part.theta_jc + part.theta_cs + fitted if fitted else part.theta_ja if bare or not possible or budget is None else part.theta_jc + part.theta_cs + budget
-    junction = w.calc("T_J", "T_A + P_switch*R_θ", "°C", "highest current, drop and ambient", T_A=(ambient, "°C"), P_switch=(power, "W"), R_θ=(theta, "K/W"))
+    bare = (
+        ambient + power * part.theta_ja <= part.t_j_max - triac.MARGIN
+        and running <= triac.BARE_BOARD
+    )
+    theta = (
+        part.theta_jc + part.theta_cs + fitted
+        if fitted
+        else (
+            part.theta_ja
+            if bare or not possible or budget is None
+            else part.theta_jc + part.theta_cs + budget
+        )
+    )
+    junction = w.calc(
+        "T_J",
+        "T_A + P_switch*R_θ",
+        "°C",
+        "highest current, drop and ambient",
+        T_A=(ambient, "°C"),
+        P_switch=(power, "W"),
+        R_θ=(theta, "K/W"),
+    )
     result.measures.append(
-        Measure("junction", "A3", "Junction temperature", "°C", junction, "max", "highest current, drop and ambient", "T_J",
-                "Semiconductors on mains fail shorted when they get too hot: the load stays on.", stop=part.t_j_max if fitted or bare else part.t_j_max - triac.MARGIN * 0.999,
-                fix=None if not fitted else part.t_j_max - triac.MARGIN, stop_name="limit", fix_name="limit less 25 K", zero=ambient)
-    )  # fmt: skip
+        Measure(
+            "junction",
+            "A3",
+            "Junction temperature",
+            "°C",
+            junction,
+            "max",
+            "highest current, drop and ambient",
+            "T_J",
+            "Semiconductors on mains fail shorted when they get too hot: the load stays on.",
+            stop=part.t_j_max if fitted or bare else part.t_j_max - triac.MARGIN * 0.999,
+            fix=None if not fitted else part.t_j_max - triac.MARGIN,
+            stop_name="limit",
+            fix_name="limit less 25 K",
+            zero=ambient,
+        )
+    )
     if bare and not fitted:
         text, detail = "none: free air will do", f"up to {show(triac.BARE_BOARD, 'A')}"
     elif fitted:
-        text, detail = f"{digits(fitted)} K/W", f"at most {digits(budget)} K/W will do" if budget else "none can"
+        text, detail = (
+            f"{digits(fitted)} K/W",
+            (f"at most {digits(budget)} K/W will do" if budget else "none can"),
+        )
     else:
-        text, detail = (f"at most {digits(budget, 2)} K/W" if budget else "none can do", "isolated, and not to be touched")
-    result.values.append(Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail))
+        text, detail = (
+            f"at most {digits(budget, 2)} K/W" if budget else "none can do",
+            "isolated, and not to be touched",
+        )
+    result.values.append(
+        Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail)
+    )
     result.output.sink = budget
 
 
@@ -104,18 +252,48 @@ def class_measure(context: ChannelContext, result: StageResult, v_drm: float, wh
     w, line = result.working, context.volts.typ
     hard = context.load.kind.inductive or context.setting("varistor") == "fitting"
     need = wanted_class(line, hard)
-    rating = suppression.varistor(context.volts.max, VARISTORS) if context.setting("varistor") == "fitting" else None
+    rating = (
+        suppression.varistor(context.volts.max, VARISTORS)
+        if context.setting("varistor") == "fitting"
+        else None
+    )
     if rating:
-        need = max(need, w.calc("V_clamp", "k*V_var", "V", "a varistor at its surge", k=(CLAMPS, ""), V_var=(rating, "V")))
+        need = max(
+            need,
+            w.calc(
+                "V_clamp",
+                "k*V_var",
+                "V",
+                "a varistor at its surge",
+                k=(CLAMPS, ""),
+                V_var=(rating, "V"),
+            ),
+        )
     w.note(f"V_DRM_{what}", "as printed", "V", v_drm, {}, {})
     result.measures.append(
-        Measure(f"class_{what}", "A6", f"Off-state voltage of the {what}", "V", v_drm, "min", "inductive load or varistor" if hard else "spikes on the line", f"V_DRM_{what}",
-                "A spike over it turns it on by itself, or for ever.", stop=need, stop_name="class this line wants")
-    )  # fmt: skip
+        Measure(
+            f"class_{what}",
+            "A6",
+            f"Off-state voltage of the {what}",
+            "V",
+            v_drm,
+            "min",
+            "inductive load or varistor" if hard else "spikes on the line",
+            f"V_DRM_{what}",
+            "A spike over it turns it on by itself, or for ever.",
+            stop=need,
+            stop_name="class this line wants",
+        )
+    )
 
 
-def _quench(context: ChannelContext, result: StageResult, part: AcSwitch) -> suppression.Snubber | None:
-    """The snubber across the switch, where the load is inductive and the part wants one; ``None`` where there is none."""
+def _quench(
+    context: ChannelContext, result: StageResult, part: AcSwitch
+) -> suppression.Snubber | None:
+    """
+    The snubber across the switch, where the load is inductive and the part wants one; ``None``
+    where there is none.
+    """
     chosen = context.setting("quench") or "fitting"
     bears = getattr(part, "snubberless", False)
     inductive = context.load.kind.inductive
@@ -127,18 +305,62 @@ def _quench(context: ChannelContext, result: StageResult, part: AcSwitch) -> sup
 
 
 def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]:
-    """Line, switched conductor and load of the netlist, with what stands across; returns line and switched node."""
+    """
+    Line, switched conductor and load of the netlist, with what stands across; returns line and
+    switched node.
+    """
     prefix, domain, rail = context.channel.id, load_domain(context), context.rail.id
     switched, back = f"{prefix}.SW", return_node(context)
     result.netlist.domains |= {rail: domain, switched: domain}
     result.netlist.domains.setdefault(back, domain)
-    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain=domain, **{"+": switched, "-": back})
+    add_part(
+        context,
+        result,
+        "LOAD",
+        "load",
+        context.channel.load.shown,
+        domain=domain,
+        **{"+": switched, "-": back},
+    )
     snubber = result.value("snubber")
     if snubber is not None:
-        add_part(context, result, "Z1", "snubber", snubber.text, "across the switch", domain=domain, **{"1": rail, "2": switched})
+        add_part(
+            context,
+            result,
+            "Z1",
+            "snubber",
+            snubber.text,
+            "across the switch",
+            domain=domain,
+            **{"1": rail, "2": switched},
+        )
     if context.setting("varistor") == "fitting":
         rating = suppression.varistor(context.volts.max, VARISTORS)
-        text = f"varistor {rating:g} V continuous, with thermal protection" if rating else "no class of varistor fits"
-        result.values.append(Sized("varistor_part", "Varistor across the line", "Z2", "", None, text, False, detail="behind the fuse: it wears and fails short"))
-        add_part(context, result, "Z2", "varistor", text, "across the line", domain=domain, **{"1": rail, "2": back})
+        text = (
+            f"varistor {rating:g} V continuous, with thermal protection"
+            if rating
+            else "no class of varistor fits"
+        )
+        result.values.append(
+            Sized(
+                "varistor_part",
+                "Varistor across the line",
+                "Z2",
+                "",
+                None,
+                text,
+                False,
+                detail="behind the fuse: it wears and fails short",
+            )
+        )
+        add_part(
+            context,
+            result,
+            "Z2",
+            "varistor",
+            text,
+            "across the line",
+            domain=domain,
+            **{"1": rail, "2": back},
+        )
     return rail, switched

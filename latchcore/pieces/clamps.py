@@ -22,19 +22,42 @@ CLAMPS = (
 )
 SETTINGS = (
     Setting("clamp", "Clamp", "choice", choices=CLAMPS),
-    Setting("clamp_diode", "Clamp diode", "part", family="diode", when=("clamp", ("diode", "diode_zener"))),
-    Setting("clamp_zener", "Zener", "part", family="zener", when=("clamp", ("diode_zener", "zener_across_switch"))),
-    Setting("clamp_suppressor", "Suppressor", "part", family="suppressor", when=("clamp", ("suppressor_across_switch",))),
     Setting(
-        "clamp_band", "Band of the diode", "choice",
-        choices=(("rail", "to the positive rail"), ("switch", "to the switch")), when=("clamp", ("diode", "diode_zener", "built_in")),
+        "clamp_diode",
+        "Clamp diode",
+        "part",
+        family="diode",
+        when=("clamp", ("diode", "diode_zener")),
     ),
-)  # fmt: skip
+    Setting(
+        "clamp_zener",
+        "Zener",
+        "part",
+        family="zener",
+        when=("clamp", ("diode_zener", "zener_across_switch")),
+    ),
+    Setting(
+        "clamp_suppressor",
+        "Suppressor",
+        "part",
+        family="suppressor",
+        when=("clamp", ("suppressor_across_switch",)),
+    ),
+    Setting(
+        "clamp_band",
+        "Band of the diode",
+        "choice",
+        choices=(("rail", "to the positive rail"), ("switch", "to the switch")),
+        when=("clamp", ("diode", "diode_zener", "built_in")),
+    ),
+)
 
 
 @dataclass
 class Clamp:
-    """What clamps the coil; ``kind`` is ``none`` for a load that is not inductive or has no clamp."""
+    """
+    What clamps the coil; ``kind`` is ``none`` for a load that is not inductive or has no clamp.
+    """
 
     kind: str
     diode: Diode | None = None
@@ -78,37 +101,54 @@ def choose_clamp(context: ChannelContext, current: float) -> Clamp:
         if not isinstance(diode, Diode):
             mean = current * (1 - context.duty) if context.frequency else 0.0
             family = around.family("diode")
-            diode = next((d for d in family if not _falls_short(context, d, current, mean)), family[-1])
+            diode = next(
+                (d for d in family if not _falls_short(context, d, current, mean)), family[-1]
+            )
     if kind == "built_in":
-        # Of a diode inside nothing is printed; the 1 A rectifier class stands in for its volts, and none is fitted.
+        # Of a diode inside nothing is printed; the 1 A rectifier class stands in for its volts, and
+        # none is fitted.
         diode = around.part("diode-400v-1a") or around.family("diode")[1]
     if kind == "suppressor_across_switch":
         zener = around.part(context.setting("clamp_suppressor"))
         if not isinstance(zener, Zener):
             family = around.family("suppressor")
-            zener = next((z for z in family if z.v_z.min > volts.max and z.i_peak >= current), family[-1])
+            zener = next(
+                (z for z in family if z.v_z.min > volts.max and z.i_peak >= current), family[-1]
+            )
     if kind in ("diode_zener", "zener_across_switch"):
         zener = around.part(context.setting("clamp_zener"))
         if not isinstance(zener, Zener):
             family = around.family("zener")
             above = volts.max if kind == "zener_across_switch" else 0.0
-            zener = next((z for z in family if z.v_z.min > above and z.i_peak >= current), family[-1])
+            zener = next(
+                (z for z in family if z.v_z.min > above and z.i_peak >= current), family[-1]
+            )
     return Clamp(kind, diode, zener, context.setting("clamp_band") == "switch")
 
 
 def _falls_short(context: ChannelContext, diode: Diode, current: float, mean: float) -> bool:
     factor = context.limits["diode_reverse_factor"]
     slow = context.frequency is not None and not diode.fast
-    return diode.v_r < factor * context.volts.max or diode.i_peak < current or diode.i_f < mean or slow
+    return (
+        diode.v_r < factor * context.volts.max or diode.i_peak < current or diode.i_f < mean or slow
+    )
 
 
 def join_clamp(
-    context: ChannelContext, result: StageResult, clamp: Clamp, rail: str, switch: str, prefix: str, ground: str = "0V", high=False
+    context: ChannelContext,
+    result: StageResult,
+    clamp: Clamp,
+    rail: str,
+    switch: str,
+    prefix: str,
+    ground: str = "0V",
+    high=False,
 ) -> None:
     """
     Put the clamp into the netlist, its sized values and its rating measures into the result.
 
-    Below a low-side load the coil lies between rail and switch; with ``high`` between switch and return, and a zener
+    Below a low-side load the coil lies between rail and switch; with ``high`` between switch and
+    return, and a zener
     across the switch then between rail and switch.
     """
     result.coil.clamp = clamp
@@ -116,11 +156,31 @@ def join_clamp(
         return
     net, volts = result.netlist, context.volts
     if clamp.kind == "built_in":
-        # It is part of the coil: drawn in the netlist, so that polarity and path are seen, and bought with the coil.
+        # It is part of the coil: drawn in the netlist, so that polarity and path are seen, and
+        # bought with the coil.
         plus, minus = (switch, ground) if high else (rail, switch)
         cathode, anode = (minus, plus) if clamp.reversed else (plus, minus)
-        net.add(f"{prefix}.D1", "diode", "inside the coil", context.channel.id, "plus side matters", A=anode, K=cathode)
-        result.values.append(Sized("built_in", "Clamp", "D1", "", None, "built into the coil", True, detail="its plus side matters: the other way round it is a short"))
+        net.add(
+            f"{prefix}.D1",
+            "diode",
+            "inside the coil",
+            context.channel.id,
+            "plus side matters",
+            A=anode,
+            K=cathode,
+        )
+        result.values.append(
+            Sized(
+                "built_in",
+                "Clamp",
+                "D1",
+                "",
+                None,
+                "built into the coil",
+                True,
+                detail="its plus side matters: the other way round it is a short",
+            )
+        )
         return
     if clamp.diode:
         result.parts["clamp_diode"] = clamp.diode
@@ -128,23 +188,59 @@ def join_clamp(
         cathode, anode = (minus, plus) if clamp.reversed else (plus, minus)
         middle = f"{prefix}.CLAMP" if clamp.zener else None
         if middle:
-            net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, A=middle, K=anode)
+            net.add(
+                f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, A=middle, K=anode
+            )
             net.domains[middle] = "low"
-        band = ("band to 0 V" if clamp.reversed else "band to the switch") if high else (
-            "band to the switch" if clamp.reversed else "band to the rail")
-        net.add(f"{prefix}.D1", "diode", clamp.diode.title, context.channel.id, band, A=middle or anode, K=cathode)
+        band = (
+            ("band to 0 V" if clamp.reversed else "band to the switch")
+            if high
+            else ("band to the switch" if clamp.reversed else "band to the rail")
+        )
+        net.add(
+            f"{prefix}.D1",
+            "diode",
+            clamp.diode.title,
+            context.channel.id,
+            band,
+            A=middle or anode,
+            K=cathode,
+        )
         result.values.append(
-            Sized("clamp_diode", "Clamp diode", "D1", "", None, clamp.diode.title,
-                  context.setting("clamp_diode") is not None, detail=band)
-        )  # fmt: skip
+            Sized(
+                "clamp_diode",
+                "Clamp diode",
+                "D1",
+                "",
+                None,
+                clamp.diode.title,
+                context.setting("clamp_diode") is not None,
+                detail=band,
+            )
+        )
     if clamp.zener:
         result.parts["clamp_zener"] = clamp.zener
         if clamp.across_switch:
             low, top = (switch, rail) if high else (ground, switch)
-            net.add(f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, "across the switch", A=low, K=top)
+            net.add(
+                f"{prefix}.D2",
+                "zener",
+                clamp.zener.title,
+                context.channel.id,
+                "across the switch",
+                A=low,
+                K=top,
+            )
         result.values.append(
-            Sized("clamp_suppressor" if clamp.zener.family == "suppressor" else "clamp_zener", clamp.zener.family.capitalize(), "D2", "", None, clamp.zener.title,
-                  (context.setting("clamp_suppressor") or context.setting("clamp_zener")) is not None)
+            Sized(
+                "clamp_suppressor" if clamp.zener.family == "suppressor" else "clamp_zener",
+                clamp.zener.family.capitalize(),
+                "D2",
+                "",
+                None,
+                clamp.zener.title,
+                (context.setting("clamp_suppressor") or context.setting("clamp_zener")) is not None,
+            )
         )
     _rate(context, result, clamp, volts.max)
 
@@ -153,26 +249,83 @@ def _rate(context: ChannelContext, result: StageResult, clamp: Clamp, supply: fl
     current, add = result.running, result.measures.append
     if clamp.diode:
         factor = context.limits["diode_reverse_factor"]
-        add(Measure("diode_reverse", "C6", "Reverse voltage on the clamp diode", "V", supply, "max", "highest supply",
-                    "V_supply_max", "While the switch is on the diode stands against the whole rail.",
-                    fix=clamp.diode.v_r / factor, fix_name=f"half of its {show(clamp.diode.v_r, 'V')}"))  # fmt: skip
-        add(Measure("diode_peak", "C6", "Peak current in the clamp diode", "A", current, "max", "highest coil current",
-                    "I_load_max", "At the instant of opening the whole coil current moves into the diode.",
-                    fix=clamp.diode.i_peak, fix_name="peak rating"))  # fmt: skip
+        add(
+            Measure(
+                "diode_reverse",
+                "C6",
+                "Reverse voltage on the clamp diode",
+                "V",
+                supply,
+                "max",
+                "highest supply",
+                "V_supply_max",
+                "While the switch is on the diode stands against the whole rail.",
+                fix=clamp.diode.v_r / factor,
+                fix_name=f"half of its {show(clamp.diode.v_r, 'V')}",
+            )
+        )
+        add(
+            Measure(
+                "diode_peak",
+                "C6",
+                "Peak current in the clamp diode",
+                "A",
+                current,
+                "max",
+                "highest coil current",
+                "I_load_max",
+                "At the instant of opening the whole coil current moves into the diode.",
+                fix=clamp.diode.i_peak,
+                fix_name="peak rating",
+            )
+        )
         if context.frequency:
-            mean = result.working.calc("I_D_mean", "I_load*(1 - D)", "A", "diode carries the off-time",
-                                       I_load=(current, "A"), D=(context.duty, ""))  # fmt: skip
-            add(Measure("diode_mean", "C6", "Mean current in the clamp diode", "A", mean, "max", "freewheeling under PWM",
-                        "I_D_mean", "Pulsed, the diode carries the coil for the whole off-time.",
-                        fix=clamp.diode.i_f, fix_name="continuous rating"))  # fmt: skip
+            mean = result.working.calc(
+                "I_D_mean",
+                "I_load*(1 - D)",
+                "A",
+                "diode carries the off-time",
+                I_load=(current, "A"),
+                D=(context.duty, ""),
+            )
+            add(
+                Measure(
+                    "diode_mean",
+                    "C6",
+                    "Mean current in the clamp diode",
+                    "A",
+                    mean,
+                    "max",
+                    "freewheeling under PWM",
+                    "I_D_mean",
+                    "Pulsed, the diode carries the coil for the whole off-time.",
+                    fix=clamp.diode.i_f,
+                    fix_name="continuous rating",
+                )
+            )
     if clamp.zener:
-        add(Measure("zener_peak", "C6", "Peak current in the zener", "A", current, "max", "highest coil current",
-                    "I_load_max", "At the instant of opening the whole coil current moves into the clamp.",
-                    fix=clamp.zener.i_peak, fix_name="peak rating"))  # fmt: skip
+        add(
+            Measure(
+                "zener_peak",
+                "C6",
+                "Peak current in the zener",
+                "A",
+                current,
+                "max",
+                "highest coil current",
+                "I_load_max",
+                "At the instant of opening the whole coil current moves into the clamp.",
+                fix=clamp.zener.i_peak,
+                fix_name="peak rating",
+            )
+        )
 
 
 def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) -> None:
-    """How long the coil takes to let go, and what an open switch would see without a clamp; recorded as working."""
+    """
+    How long the coil takes to let go, and what an open switch would see without a clamp; recorded
+    as working.
+    """
     load, volts, w = context.load, context.volts, result.working
     if load.inductance is None:
         return
@@ -183,21 +336,44 @@ def switching_off(context: ChannelContext, result: StageResult, clamp: Clamp) ->
     result.coil.unclamped_peak = peak
     if clamp.kind == "none":
         return
-    holding(context, result, clamp.diode if clamp.kind in ("diode", "built_in") and not clamp.reversed else None)
+    holding(
+        context,
+        result,
+        clamp.diode if clamp.kind in ("diode", "built_in") and not clamp.reversed else None,
+    )
     drop = clamp.diode.v_f.min if clamp.diode else 0.0
     zener = clamp.zener.v_z.min if clamp.zener else 0.0
-    kind = "diode" if clamp.kind == "built_in" else "zener_across_switch" if clamp.across_switch else clamp.kind
+    kind = (
+        "diode"
+        if clamp.kind == "built_in"
+        else "zener_across_switch"
+        if clamp.across_switch
+        else clamp.kind
+    )
     across = coils.clamp_voltage(kind, volts.max, drop, zener)
     if across <= 0 or clamp.reversed:
         return
     if load.release is None:
         return
     release = load.release / resistance
-    result.coil.release_time = coils.release_time(result.running, inductance, resistance, across, release, w)
+    result.coil.release_time = coils.release_time(
+        result.running, inductance, resistance, across, release, w
+    )
     result.coil.release_assumed = not load.inductance_measured
     result.coil.inductance = load.inductance.typ
     if (within := context.release_within) is not None:
         result.measures.append(
-            Measure("release", "C7", "Time the coil takes to let go", "s", result.coil.release_time, "max", "highest current, lowest clamp", "t_rel",
-                    "The clamp decides how fast a coil lets go: the higher its volts, the sooner.", fix=within, fix_name="what the job allows")
-        )  # fmt: skip
+            Measure(
+                "release",
+                "C7",
+                "Time the coil takes to let go",
+                "s",
+                result.coil.release_time,
+                "max",
+                "highest current, lowest clamp",
+                "t_rel",
+                "The clamp decides how fast a coil lets go: the higher its volts, the sooner.",
+                fix=within,
+                fix_name="what the job allows",
+            )
+        )

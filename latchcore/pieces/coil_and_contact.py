@@ -18,10 +18,25 @@ SETTINGS = (
     Setting("relay", "Relay", "part", family="relay"),
     Setting("coil_rail", "Coil fed from", "rail"),
     *contacts.USE_SETTINGS,
-    Setting("drive", "Coil switched by", "choice", choices=(("whichever", "whichever serves: an NPN, else a MOSFET"), ("npn", "an NPN"), ("nmos", "an N-channel MOSFET"))),
+    Setting(
+        "drive",
+        "Coil switched by",
+        "choice",
+        choices=(
+            ("whichever", "whichever serves: an NPN, else a MOSFET"),
+            ("npn", "an NPN"),
+            ("nmos", "an N-channel MOSFET"),
+        ),
+    ),
     Setting("transistor", "Transistor", "part", family="npn", when=("drive", ("whichever", "npn"))),
     Setting("base_resistor", "Base resistor", "ohms", when=("drive", ("whichever", "npn"))),
-    Setting("gate_resistor", "Gate resistor", "ohms", may_omit=True, when=("drive", ("whichever", "nmos"))),
+    Setting(
+        "gate_resistor",
+        "Gate resistor",
+        "ohms",
+        may_omit=True,
+        when=("drive", ("whichever", "nmos")),
+    ),
     Setting("pull_resistor", "Pull resistor of the coil's switch", "ohms", may_omit=True),
     *clamps.SETTINGS,
     *hold_rc.SETTINGS,
@@ -37,10 +52,17 @@ def missing(context: ChannelContext) -> list[str]:
 
 
 def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
-    """Relay and coil rail: as fixed, else the pair of a relay whose contact carries the load and a rail nearest its coil."""
+    """
+    Relay and coil rail: as fixed, else the pair of a relay whose contact carries the load and a
+    rail nearest its coil.
+    """
     around = context.around
     fixed, rail = around.part(context.setting("relay")), context.fixed_rail("coil_rail")
-    rails = [rail] if rail is not None else [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
+    rails = (
+        [rail]
+        if rail is not None
+        else [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
+    )
     family = [fixed] if isinstance(fixed, Relay) else around.family("relay")
     current = low_side.rough_current(context)
 
@@ -49,9 +71,21 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         limit = contacts.allowed_current(context, relay, current)
         off = abs(around.rail_volts(feed).typ - relay.coil) / relay.coil
         short = limit is None or limit < current
-        # A hazardous load wants the distance to the coil; a load broken on both sides wants two poles.
-        unfit = (context.dangerous and relay.barrier != "reinforced") + (relay.poles < contacts.poles_wanted(context)) + (relay.kind == "reed")
-        return (unfit, short, off > 0.12, relay.poles, -relay.contact_amperes if short else relay.contact_amperes, off)
+        # A hazardous load wants the distance to the coil; a load broken on both sides wants two
+        # poles.
+        unfit = (
+            (context.dangerous and relay.barrier != "reinforced")
+            + (relay.poles < contacts.poles_wanted(context))
+            + (relay.kind == "reed")
+        )
+        return (
+            unfit,
+            short,
+            off > 0.12,
+            relay.poles,
+            -relay.contact_amperes if short else relay.contact_amperes,
+            off,
+        )
 
     relay, feed = min(((r, f) for r in family for f in rails), key=unfit)
     return relay, feed, not isinstance(fixed, Relay)
@@ -62,13 +96,24 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     relay, feed, auto = choose(context)
     spread = relay.coil_resistance
     coil_load = Load(
-        kind="relay_coil", voltage=f"{relay.coil:g} V", figure=f"{spread.min:g} / {spread.typ:g} / {spread.max:g} Ω",
-        pull_in=f"{relay.pull_in * 100:g} %", maximum=f"{relay.maximum * 100:g} %", hazards=context.channel.load.hazards or [],
-    )  # fmt: skip
-    coil = context.around.channel(context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None}))
+        kind="relay_coil",
+        voltage=f"{relay.coil:g} V",
+        figure=f"{spread.min:g} / {spread.typ:g} / {spread.max:g} Ω",
+        pull_in=f"{relay.pull_in * 100:g} %",
+        maximum=f"{relay.maximum * 100:g} %",
+        hazards=context.channel.load.hazards or [],
+    )
+    coil = context.around.channel(
+        context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None})
+    )
     result = _driven(coil, context.setting("drive") or "whichever", kind, title)
     result.parts["relay"] = relay
-    result.values.insert(0, Sized("relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"))
+    result.values.insert(
+        0,
+        Sized(
+            "relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"
+        ),
+    )
     closed = context.setting("contact") == "NC"
     # Pulses on this channel would be meant for the load: a coil is not held with less here.
     result.coil.hold = None
@@ -87,7 +132,11 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     contacts.contact_measures(context, result, relay, closed)
     result.load_volts = (context.volts.min, context.volts.max)
     contacts.no_pulses(context, result)
-    result.live |= {"coil": show(draw, "A"), "load": show(result.running, "A"), "volts": span(*result.load_volts, "V")}
+    result.live |= {
+        "coil": show(draw, "A"),
+        "load": show(result.running, "A"),
+        "volts": span(*result.load_volts, "V"),
+    }
     return result
 
 
@@ -108,5 +157,13 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     result.coil.plus = coil.terminals["+"]
     result.coil.switch = coil.terminals["-"]
     contact = contacts.join_contact(context, result, closed)
-    add_part(context, result, "K1", "relay", relay.title, f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier", domain="low",
-             **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact})  # fmt: skip
+    add_part(
+        context,
+        result,
+        "K1",
+        "relay",
+        relay.title,
+        f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier",
+        domain="low",
+        **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact},
+    )

@@ -1,4 +1,7 @@
-"""What a contact is held against: share by kind, DC curve, making, wetting, life, and the state when everything is dead."""
+"""
+What a contact is held against: share by kind, DC curve, making, wetting, life, and the state when
+everything is dead.
+"""
 
 from __future__ import annotations
 
@@ -16,13 +19,46 @@ from latchcore.sums import contacts, suppression
 
 #: How a contact is used: what it breaks of the line, and with what beside it.
 USE_SETTINGS = (
-    Setting("contact", "Contact", "choice", choices=(("NO", "normally open, the load off when dead"), ("NC", "normally closed, the load on when dead"))),
-    Setting("breaks", "It breaks", "choice", choices=(("live", "the plus or live side"), ("neutral", "the minus or neutral side"), ("both", "both sides, two poles of one relay"), ("earth", "the protective earth"))),
-    Setting("side_by_side", "Contacts", "choice", choices=(("one", "one"), ("two", "two side by side, for more current"))),
-    Setting("load_clamp", "Across the load", "choice", choices=(
-        ("fitting", "what fits an inductive load: diode, on AC a snubber"), ("diode", "a diode"), ("snubber", "resistor and capacitor"), ("varistor", "a varistor"), ("none", "nothing"))),
+    Setting(
+        "contact",
+        "Contact",
+        "choice",
+        choices=(
+            ("NO", "normally open, the load off when dead"),
+            ("NC", "normally closed, the load on when dead"),
+        ),
+    ),
+    Setting(
+        "breaks",
+        "It breaks",
+        "choice",
+        choices=(
+            ("live", "the plus or live side"),
+            ("neutral", "the minus or neutral side"),
+            ("both", "both sides, two poles of one relay"),
+            ("earth", "the protective earth"),
+        ),
+    ),
+    Setting(
+        "side_by_side",
+        "Contacts",
+        "choice",
+        choices=(("one", "one"), ("two", "two side by side, for more current")),
+    ),
+    Setting(
+        "load_clamp",
+        "Across the load",
+        "choice",
+        choices=(
+            ("fitting", "what fits an inductive load: diode, on AC a snubber"),
+            ("diode", "a diode"),
+            ("snubber", "resistor and capacitor"),
+            ("varistor", "a varistor"),
+            ("none", "nothing"),
+        ),
+    ),
     *(replace(s, when=("load_clamp", ("fitting", "snubber"))) for s in quench.SETTINGS),
-)  # fmt: skip
+)
 #: Continuous ratings varistors are sold in [V rms].
 VARISTORS = (130, 150, 175, 230, 250, 275, 300, 320, 385, 420)
 
@@ -34,8 +70,15 @@ def duty_of(context: ChannelContext) -> tuple[str, dict[str, float]]:
 
 
 def series_switch(context: ChannelContext):
-    """The channel whose solid-state switch breaks before this contact moves and makes after it, or ``None``."""
-    found = context.around.build.channel(context.channel.series_switch) if context.channel.series_switch else None
+    """
+    The channel whose solid-state switch breaks before this contact moves and makes after it, or
+    ``None``.
+    """
+    found = (
+        context.around.build.channel(context.channel.series_switch)
+        if context.channel.series_switch
+        else None
+    )
     if found is None or found.id == context.channel.id:
         return None
     traits = STAGES[found.stage.kind].traits
@@ -47,18 +90,32 @@ def poles_wanted(context: ChannelContext) -> int:
     return 2 if context.setting("breaks") == "both" else 1
 
 
-def shared(context: ChannelContext, relay: Relay, running: float, closed: bool) -> contacts.ContactShare:
+def shared(
+    context: ChannelContext, relay: Relay, running: float, closed: bool
+) -> contacts.ContactShare:
     """Share, surge and making of a relay's contact for the channel's load."""
     _, kind = duty_of(context)
     measured = context.load.surge if context.load.surge_measured else None
     return contacts.contact_share(
-        rating=relay.contact_amperes, share=kind["share"], surge_ratio=kind["surge"], surge_lasts=kind["lasts"], running=running,
-        making=relay.making, closed=closed, cheap_board=relay.cheap_board, surge=measured,
-    )  # fmt: skip
+        rating=relay.contact_amperes,
+        share=kind["share"],
+        surge_ratio=kind["surge"],
+        surge_lasts=kind["lasts"],
+        running=running,
+        making=relay.making,
+        closed=closed,
+        cheap_board=relay.cheap_board,
+        surge=measured,
+    )
 
 
-def allowed_current(context: ChannelContext, relay: Relay, running: float, closed: bool = False) -> float | None:
-    """Running current a relay's contact is allowed for the channel's load at its highest supply [A]; ``None`` where refused."""
+def allowed_current(
+    context: ChannelContext, relay: Relay, running: float, closed: bool = False
+) -> float | None:
+    """
+    Running current a relay's contact is allowed for the channel's load at its highest supply [A];
+    ``None`` where refused.
+    """
     _, kind = duty_of(context)
     found = shared(context, relay, running, closed)
     if context.alternating:
@@ -70,86 +127,223 @@ def allowed_current(context: ChannelContext, relay: Relay, running: float, close
     return min(allowed, relay.product / context.volts.max) if relay.product else allowed
 
 
-def contact_measures(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
+def contact_measures(
+    context: ChannelContext, result: StageResult, relay: Relay, closed: bool
+) -> None:
     """Everything a contact is held against, added to the measures of a stage."""
     running, relieved = result.running, series_switch(context)
     name, kind = duty_of(context)
     found = shared(context, relay, running, closed)
     contact = result.contact
-    contact.share, contact.duty, contact.allowed = found, name, allowed_current(context, relay, running, closed)
+    contact.share, contact.duty, contact.allowed = (
+        found,
+        name,
+        allowed_current(context, relay, running, closed),
+    )
     contact.series_switch, contact.side_by_side = relieved, context.setting("side_by_side") == "two"
     contact.breaks = context.setting("breaks") or "live"
-    (_alternating if context.alternating else _direct)(context, result, relay, found, bool(relieved))
+    (_alternating if context.alternating else _direct)(
+        context, result, relay, found, bool(relieved)
+    )
     if relieved:
         _carries(result, found)
     else:
         _surge(context, result, found)
         _life(context, result, relay, running, closed, kind)
     typical = result.typical
-    result.contact.under_wetting = (context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes) and typical > 0
-    result.contact.wetting = f"{show(relay.wetting_volts, 'V')} and {show(relay.wetting_amperes, 'A')}"
+    result.contact.under_wetting = (
+        context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes
+    ) and typical > 0
+    result.contact.wetting = (
+        f"{show(relay.wetting_volts, 'V')} and {show(relay.wetting_amperes, 'A')}"
+    )
 
 
 def _alternating(context, result, relay, found, relieved) -> None:
-    """On alternating current the zero puts the arc out: the printed voltage, and the share of the kind."""
+    """
+    On alternating current the zero puts the arc out: the printed voltage, and the share of the
+    kind.
+    """
     w, add, (name, kind) = result.working, result.measures.append, duty_of(context)
-    w.note("V_line", "nominal line voltage, as such ratings are meant", "V", context.volts.typ, {}, {})
-    add(Measure("contact_volts", "K3", "Voltage across the open contact", "V", context.volts.typ, "max", "nominal line", "V_line",
-                "A contact printed for less does not put the arc out in time.", stop=relay.contact_volts, stop_name="printed voltage"))  # fmt: skip
+    w.note(
+        "V_line", "nominal line voltage, as such ratings are meant", "V", context.volts.typ, {}, {}
+    )
+    add(
+        Measure(
+            "contact_volts",
+            "K3",
+            "Voltage across the open contact",
+            "V",
+            context.volts.typ,
+            "max",
+            "nominal line",
+            "V_line",
+            "A contact printed for less does not put the arc out in time.",
+            stop=relay.contact_volts,
+            stop_name="printed voltage",
+        )
+    )
     if not relieved:
-        share = w.calc("I_share", "share*I_rated", "A", name.replace("_", " "), "what a contact bears of this kind of load",
-                       share=(kind["share"], ""), I_rated=(found.rating, "A"))  # fmt: skip
+        share = w.calc(
+            "I_share",
+            "share*I_rated",
+            "A",
+            name.replace("_", " "),
+            "what a contact bears of this kind of load",
+            share=(kind["share"], ""),
+            I_rated=(found.rating, "A"),
+        )
         _steady(result, found, min(share, found.steady), name)
 
 
 def _direct(context, result, relay, found, relieved) -> None:
-    """On direct current nothing puts the arc out but distance: the curve, and the share of the kind."""
-    w, add, volts, running, (name, kind) = result.working, result.measures.append, context.volts.max, result.running, duty_of(context)
+    """
+    On direct current nothing puts the arc out but distance: the curve, and the share of the kind.
+    """
+    w, add, volts, running, (name, kind) = (
+        result.working,
+        result.measures.append,
+        context.volts.max,
+        result.running,
+        duty_of(context),
+    )
     w.note("V_supply_max", "highest rail voltage", "V", volts, {}, {}, "highest supply")
     good_to = relay.dc_good_to if relay.dc_good_to is not None else contacts.DC_VOLTS[-1]
-    add(Measure("contact_volts", "K3", "Voltage across the open contact", "V", volts, "max", "highest supply", "V_supply_max",
-                "Direct current has no zero that puts the arc out.", stop=good_to, stop_name="highest direct voltage it is good to"))  # fmt: skip
+    add(
+        Measure(
+            "contact_volts",
+            "K3",
+            "Voltage across the open contact",
+            "V",
+            volts,
+            "max",
+            "highest supply",
+            "V_supply_max",
+            "Direct current has no zero that puts the arc out.",
+            stop=good_to,
+            stop_name="highest direct voltage it is good to",
+        )
+    )
     if relay.product and not relieved:
-        product = w.calc("P_break", "V_supply_max*I_load_max", "W", "highest supply, least load resistance", V_supply_max=(volts, "V"), I_load_max=(running, "A"))
-        add(Measure("contact_product", "K3", "Volts times amperes at the contact", "W", product, "max", "highest supply, least load resistance", "P_break",
-                    "A reed is limited by volts, by amperes, and by both together.", stop=relay.product, stop_name="product it is printed for"))  # fmt: skip
+        product = w.calc(
+            "P_break",
+            "V_supply_max*I_load_max",
+            "W",
+            "highest supply, least load resistance",
+            V_supply_max=(volts, "V"),
+            I_load_max=(running, "A"),
+        )
+        add(
+            Measure(
+                "contact_product",
+                "K3",
+                "Volts times amperes at the contact",
+                "W",
+                product,
+                "max",
+                "highest supply, least load resistance",
+                "P_break",
+                "A reed is limited by volts, by amperes, and by both together.",
+                stop=relay.product,
+                stop_name="product it is printed for",
+            )
+        )
     curve = contacts.dc_curve(volts, found.rating, relay.dc_good_to, w)
     if curve is None or relieved:
         return
     within = running <= curve
     if volts > contacts.DC_VOLTS[0]:
-        add(Measure("contact_curve", "K3", "Current broken at this voltage", "A", running, "max", "highest supply, least load resistance", "I_load_max",
-                    "Above thirty volts the arc stands longer and longer: the printed current is for less.", stop=curve, stop_name="DC curve of the contact"))  # fmt: skip
-    share = w.calc("I_share", "share*I_DC", "A", name.replace("_", " "), "what a contact bears of this kind of load",
-                   share=(kind["share"], ""), I_DC=(curve, "A"))  # fmt: skip
+        add(
+            Measure(
+                "contact_curve",
+                "K3",
+                "Current broken at this voltage",
+                "A",
+                running,
+                "max",
+                "highest supply, least load resistance",
+                "I_load_max",
+                "Above thirty volts the arc stands longer and longer: the printed current is for"
+                " less.",
+                stop=curve,
+                stop_name="DC curve of the contact",
+            )
+        )
+    share = w.calc(
+        "I_share",
+        "share*I_DC",
+        "A",
+        name.replace("_", " "),
+        "what a contact bears of this kind of load",
+        share=(kind["share"], ""),
+        I_DC=(curve, "A"),
+    )
     _steady(result, found, min(share, found.steady) if within else None, name)
 
 
-def _steady(result: StageResult, found: contacts.ContactShare, steady: float | None, name: str) -> None:
+def _steady(
+    result: StageResult, found: contacts.ContactShare, steady: float | None, name: str
+) -> None:
     result.measures.append(
-        Measure("contact_current", "K1", "Current through the contact", "A", result.running, "max", "highest supply, least load resistance", "I_load_max",
-                "The number on the lid is for a resistive load; this kind gets its share of it.", stop=found.rating, fix=steady,
-                stop_name="rating", fix_name=f"share for a {name.replace('_', ' ')}", typical=result.typical)
-    )  # fmt: skip
+        Measure(
+            "contact_current",
+            "K1",
+            "Current through the contact",
+            "A",
+            result.running,
+            "max",
+            "highest supply, least load resistance",
+            "I_load_max",
+            "The number on the lid is for a resistive load; this kind gets its share of it.",
+            stop=found.rating,
+            fix=steady,
+            stop_name="rating",
+            fix_name=f"share for a {name.replace('_', ' ')}",
+            typical=result.typical,
+        )
+    )
 
 
 def _carries(result: StageResult, found: contacts.ContactShare) -> None:
-    """A contact that only routes: the series switch makes and breaks, the contact carries and wears by its springs alone."""
-    result.working.note("N", "mechanical, it opens without current", "", contacts.MECHANICAL_LIFE, {}, {})
+    """
+    A contact that only routes: the series switch makes and breaks, the contact carries and wears by
+    its springs alone.
+    """
+    result.working.note(
+        "N", "mechanical, it opens without current", "", contacts.MECHANICAL_LIFE, {}, {}
+    )
     result.contact.life = contacts.MECHANICAL_LIFE
     result.measures.append(
-        Measure("contact_current", "K1", "Current it carries", "A", result.running, "max", "highest supply, least load resistance", "I_load_max",
-                "With a switch in series that breaks first and makes last it only carries.", stop=found.rating, stop_name="rating", typical=result.typical)
-    )  # fmt: skip
+        Measure(
+            "contact_current",
+            "K1",
+            "Current it carries",
+            "A",
+            result.running,
+            "max",
+            "highest supply, least load resistance",
+            "I_load_max",
+            "With a switch in series that breaks first and makes last it only carries.",
+            stop=found.rating,
+            stop_name="rating",
+            typical=result.typical,
+        )
+    )
 
 
 def join_contact(context: ChannelContext, result: StageResult, closed: bool) -> dict[str, str]:
     """
-    The load behind the contact, on the side it breaks, with what stands across it; returns the contact's terminals.
+    The load behind the contact, on the side it breaks, with what stands across it; returns the
+    contact's terminals.
 
     Common takes the feed. Where it breaks both sides the second pole stands in the return.
     """
-    net, prefix, ground, domain = result.netlist, context.channel.id, return_node(context), load_domain(context)
+    net, prefix, ground, domain = (
+        result.netlist,
+        context.channel.id,
+        return_node(context),
+        load_domain(context),
+    )
     relieved, breaks = series_switch(context), context.setting("breaks") or "live"
     rail = context.rail.id
     feed = f"{relieved.id}.SW" if relieved is not None and not _pulls_down(relieved) else rail
@@ -177,26 +371,96 @@ def _pulls_down(channel) -> bool:
 
 
 def across_load(context: ChannelContext, result: StageResult, plus: str, minus: str) -> None:
-    """The load with the diode an inductive one wants across it on DC, a snubber on AC: the coil's own does nothing for it."""
+    """
+    The load with the diode an inductive one wants across it on DC, a snubber on AC: the coil's own
+    does nothing for it.
+    """
     domain, chosen = load_domain(context), context.setting("load_clamp") or "fitting"
-    add_part(context, result, "LOAD", "load", context.channel.load.shown, domain=domain, **{"+": plus, "-": minus})
+    add_part(
+        context,
+        result,
+        "LOAD",
+        "load",
+        context.channel.load.shown,
+        domain=domain,
+        **{"+": plus, "-": minus},
+    )
     inductive = context.load.kind.inductive
     if chosen == "fitting":
         chosen = ("snubber" if context.alternating else "diode") if inductive else "none"
     result.across.load_clamp = chosen
     if chosen == "diode" and (inductive or context.setting("load_clamp")):
-        diode = clamps.choose_clamp(context, low_side.rough_current(context)).diode or context.around.family("diode")[1]
+        diode = (
+            clamps.choose_clamp(context, low_side.rough_current(context)).diode
+            or context.around.family("diode")[1]
+        )
         result.parts["load_diode"] = diode
-        result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, diode.title, False, detail="band to plus"))
-        add_part(context, result, "D3", "diode", diode.title, "at the load, band to plus", domain=domain, A=minus, K=plus)
+        result.values.append(
+            Sized(
+                "load_diode",
+                "Diode at the load",
+                "D3",
+                "",
+                None,
+                diode.title,
+                False,
+                detail="band to plus",
+            )
+        )
+        add_part(
+            context,
+            result,
+            "D3",
+            "diode",
+            diode.title,
+            "at the load, band to plus",
+            domain=domain,
+            A=minus,
+            K=plus,
+        )
     elif chosen == "snubber":
-        quench.snubber(context, result, "Snubber at the load", "across the load, not across the contact")
-        add_part(context, result, "Z1", "snubber", result.value("snubber").text, "across the load", domain=domain, **{"1": plus, "2": minus})
+        quench.snubber(
+            context, result, "Snubber at the load", "across the load, not across the contact"
+        )
+        add_part(
+            context,
+            result,
+            "Z1",
+            "snubber",
+            result.value("snubber").text,
+            "across the load",
+            domain=domain,
+            **{"1": plus, "2": minus},
+        )
     elif chosen == "varistor":
         rating = suppression.varistor(context.volts.max, VARISTORS, working=result.working)
-        text = f"varistor {rating:g} V continuous, with thermal protection" if rating else "no class of varistor fits"
-        result.values.append(Sized("varistor", "Varistor at the load", "Z2", "", None, text, False, detail="it wears and fails short: behind a fuse"))
-        add_part(context, result, "Z2", "varistor", text, "across the load", domain=domain, **{"1": plus, "2": minus})
+        text = (
+            f"varistor {rating:g} V continuous, with thermal protection"
+            if rating
+            else "no class of varistor fits"
+        )
+        result.values.append(
+            Sized(
+                "varistor",
+                "Varistor at the load",
+                "Z2",
+                "",
+                None,
+                text,
+                False,
+                detail="it wears and fails short: behind a fuse",
+            )
+        )
+        add_part(
+            context,
+            result,
+            "Z2",
+            "varistor",
+            text,
+            "across the load",
+            domain=domain,
+            **{"1": plus, "2": minus},
+        )
 
 
 def no_pulses(context: ChannelContext, result: StageResult) -> None:
@@ -205,24 +469,55 @@ def no_pulses(context: ChannelContext, result: StageResult) -> None:
     result.measures[:] = [m for m in result.measures if m.key != "pwm"]
     if context.frequency:
         result.working.note("f_mech", "a contact follows no pulses", "Hz", 0.0, {}, {})
-        result.measures.append(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech",
-                                       "A contact wears with every operation: PWM is not for it.", stop=context.limits["contact_hertz"], stop_name="what a contact should follow"))  # fmt: skip
+        result.measures.append(
+            Measure(
+                "pwm",
+                "D9",
+                "PWM on a mechanical contact",
+                "Hz",
+                context.frequency,
+                "max",
+                "armature",
+                "f_mech",
+                "A contact wears with every operation: PWM is not for it.",
+                stop=context.limits["contact_hertz"],
+                stop_name="what a contact should follow",
+            )
+        )
 
 
 def _surge(context: ChannelContext, result: StageResult, found: contacts.ContactShare) -> None:
     if found.surge <= result.running * (1 + 1e-9):
         return
     w = result.working
-    w.note("I_make", "upper end of the usual surge" if not context.load.surge_measured else "as measured", "A", found.surge, {}, {})
+    w.note(
+        "I_make",
+        "upper end of the usual surge" if not context.load.surge_measured else "as measured",
+        "A",
+        found.surge,
+        {},
+        {},
+    )
     result.contact.making_unknown = found.making is None
     if found.making is None:
         return
     limits = dict(stop=found.making) if context.hazardous else dict(fix=found.making)
     result.measures.append(
-        Measure("contact_surge", "K2", "Current at closing", "A", found.surge, "max", "upper end of the usual surge", "I_make",
-                "A contact that closes onto more than it can make welds, and the load then stays on.", **limits,
-                stop_name="making capacity", fix_name="making capacity")
-    )  # fmt: skip
+        Measure(
+            "contact_surge",
+            "K2",
+            "Current at closing",
+            "A",
+            found.surge,
+            "max",
+            "upper end of the usual surge",
+            "I_make",
+            "A contact that closes onto more than it can make welds, and the load then stays on.",
+            **limits,
+            stop_name="making capacity",
+            fix_name="making capacity",
+        )
+    )
 
 
 def _life(context, result, relay, running, closed, kind) -> None:
@@ -233,12 +528,33 @@ def _life(context, result, relay, running, closed, kind) -> None:
     result.contact.life = life
     many, years = context.channel.cycles_per_day, context.limits["contact_years"]
     if life:
-        result.contact.least_cycle = result.working.calc("t_cycle", "t_wanted/N", "s", "so that it lasts as long as wanted", "a whole cycle, on and off", t_wanted=(years * 365 * 86400, "s"), N=(life, ""))
+        result.contact.least_cycle = result.working.calc(
+            "t_cycle",
+            "t_wanted/N",
+            "s",
+            "so that it lasts as long as wanted",
+            "a whole cycle, on and off",
+            t_wanted=(years * 365 * 86400, "s"),
+            N=(life, ""),
+        )
     if life is None or not many:
         return
-    days = result.working.calc("t_life", "N/n_day", "", "at the highest running current", N=(life, ""), n_day=(many, ""))
+    days = result.working.calc(
+        "t_life", "N/n_day", "", "at the highest running current", N=(life, ""), n_day=(many, "")
+    )
     result.contact.life_days = days
     result.measures.append(
-        Measure("contact_life", "K6", "Days the contact lasts", "", days, "min", "at the highest running current", "t_life",
-                "Every opening burns a little of the contact away.", fix=365.0, fix_name="a year")
-    )  # fmt: skip
+        Measure(
+            "contact_life",
+            "K6",
+            "Days the contact lasts",
+            "",
+            days,
+            "min",
+            "at the highest running current",
+            "t_life",
+            "Every opening burns a little of the contact away.",
+            fix=365.0,
+            fix_name="a year",
+        )
+    )

@@ -20,7 +20,8 @@ class Traits:
     """
     What holds for a stage whatever its values: words for the comparison.
 
-    ``isolates``: a barrier between board and load; ``contact``: mechanical; ``steers``: passes direct current one way only.
+    ``isolates``: a barrier between board and load; ``contact``: mechanical; ``steers``: passes
+    direct current one way only.
     """
 
     isolates: bool = False
@@ -66,7 +67,10 @@ def model_only(*models: str):
 
 
 def return_node(context: ChannelContext) -> str:
-    """The rail's return: the common 0 V, a node of its own where its ground is kept apart, or its neutral."""
+    """
+    The rail's return: the common 0 V, a node of its own where its ground is kept apart, or its
+    neutral.
+    """
     return context.around.return_of(context.rail) if context.rail is not None else "0V"
 
 
@@ -75,38 +79,87 @@ def load_domain(context: ChannelContext) -> str:
     return "hazardous" if context.dangerous else "low"
 
 
-def pwm_measure(context: ChannelContext, result: StageResult, turn_on: float, turn_off: float, why: str = "", setting=None) -> float:
+def pwm_measure(
+    context: ChannelContext,
+    result: StageResult,
+    turn_on: float,
+    turn_off: float,
+    why: str = "",
+    setting=None,
+) -> float:
     """
     The fastest PWM a stage follows, stated with its working whether or not it is pulsed [Hz].
 
     Both edges together may take the catalogue's share of a period.
     """
     limits, w = context.limits, result.working
-    fastest = w.calc("f_max", "share/(t_on + t_off)", "Hz", "slowest edges", why,
-                     share=(limits["pwm_edge_share"], ""), t_on=(turn_on, "s"), t_off=(turn_off, "s"))  # fmt: skip
+    fastest = w.calc(
+        "f_max",
+        "share/(t_on + t_off)",
+        "Hz",
+        "slowest edges",
+        why,
+        share=(limits["pwm_edge_share"], ""),
+        t_on=(turn_on, "s"),
+        t_off=(turn_off, "s"),
+    )
     result.pulses.limit = fastest
     load = context.load
     if context.frequency and load.kind.symbol in ("lamp", "strip", "led"):
         result.pulses.flickers = context.frequency < limits["flicker"]
     if context.frequency and load.inductance is not None and context.volts is not None:
-        result.pulses.ripple = pwm_ripple(context.volts.max, context.duty, load.inductance.min, context.frequency, w)
+        result.pulses.ripple = pwm_ripple(
+            context.volts.max, context.duty, load.inductance.min, context.frequency, w
+        )
     if context.frequency:
         w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
         result.measures.append(
-            Measure("pwm", "D9", "PWM frequency", "Hz", context.frequency, "max", "slowest edges", "f_max",
-                    limits.reasons["pwm_edge_share"], fix=fastest, fix_name="fastest this stage follows", setting=setting)
-        )  # fmt: skip
+            Measure(
+                "pwm",
+                "D9",
+                "PWM frequency",
+                "Hz",
+                context.frequency,
+                "max",
+                "slowest edges",
+                "f_max",
+                limits.reasons["pwm_edge_share"],
+                fix=fastest,
+                fix_name="fastest this stage follows",
+                setting=setting,
+            )
+        )
     return fastest
 
 
-def junction_measure(context: ChannelContext, result: StageResult, junction: float, limit: float, symbol="T_J", why="") -> None:
+def junction_measure(
+    context: ChannelContext,
+    result: StageResult,
+    junction: float,
+    limit: float,
+    symbol="T_J",
+    why="",
+) -> None:
     """Junction temperature against its limit and the limit less the margin."""
     margin = context.limits["junction_margin"]
     result.measures.append(
-        Measure("junction", "D6", "Junction temperature", "°C", junction, "max", "highest current, drop and ambient",
-                symbol, why or context.limits.reasons["junction_margin"], stop=limit, fix=limit - margin,
-                stop_name="limit", fix_name="limit less 25 K", zero=context.around.ambient)
-    )  # fmt: skip
+        Measure(
+            "junction",
+            "D6",
+            "Junction temperature",
+            "°C",
+            junction,
+            "max",
+            "highest current, drop and ambient",
+            symbol,
+            why or context.limits.reasons["junction_margin"],
+            stop=limit,
+            fix=limit - margin,
+            stop_name="limit",
+            fix_name="limit less 25 K",
+            zero=context.around.ambient,
+        )
+    )
 
 
 def fuse_in(context: ChannelContext, result: StageResult) -> None:
@@ -115,24 +168,59 @@ def fuse_in(context: ChannelContext, result: StageResult) -> None:
         return
     rail, fused, net = context.rail.id, f"{context.channel.id}.FUSED", result.netlist
     for part in net.parts:
-        part.terminals.update({terminal: fused for terminal, node in part.terminals.items() if node == rail})
+        part.terminals.update(
+            {terminal: fused for terminal, node in part.terminals.items() if node == rail}
+        )
     net.domains |= {fused: load_domain(context), rail: load_domain(context)}
     ref = "F2" if net.part(f"{context.channel.id}.F1") else "F1"
     text = f"slow {show(parse(context.channel.fuse, 'A'), 'A')}"
-    result.values.append(Sized("own_fuse", "Fuse of its own", ref, "", None, text, True, detail="of the same print as the rail's"))
-    add_part(context, result, ref, "fuse", text, "of its own", domain=load_domain(context), **{"1": rail, "2": fused})
+    result.values.append(
+        Sized(
+            "own_fuse",
+            "Fuse of its own",
+            ref,
+            "",
+            None,
+            text,
+            True,
+            detail="of the same print as the rail's",
+        )
+    )
+    add_part(
+        context,
+        result,
+        ref,
+        "fuse",
+        text,
+        "of its own",
+        domain=load_domain(context),
+        **{"1": rail, "2": fused},
+    )
 
 
 def join_pin(context: ChannelContext, result: StageResult) -> str:
     """The board's pin in the netlist; returns its node."""
     channel, node = context.channel, f"{context.channel.id}.PIN"
     result.netlist.domains |= {node: "logic", "0V": "logic"}
-    result.netlist.add(f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=node)
+    result.netlist.add(
+        f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=node
+    )
     return node
 
 
-def add_part(context: ChannelContext, result: StageResult, ref: str, kind: str, value: str, note: str = "", domain="logic", **terminals) -> None:
+def add_part(
+    context: ChannelContext,
+    result: StageResult,
+    ref: str,
+    kind: str,
+    value: str,
+    note: str = "",
+    domain="logic",
+    **terminals,
+) -> None:
     """A part of this channel; nodes not known yet get the domain."""
     for node in terminals.values():
         result.netlist.domains.setdefault(node, domain)
-    result.netlist.add(f"{context.channel.id}.{ref}", kind, value, context.channel.id, note, **terminals)
+    result.netlist.add(
+        f"{context.channel.id}.{ref}", kind, value, context.channel.id, note, **terminals
+    )

@@ -30,14 +30,26 @@ def settings_for(family: str) -> tuple[Setting, ...]:
     )
 
 
-def size(context: ChannelContext, family: str, kind: str, title: str, make_driver: Callable[..., Driver], assumed_drop: float) -> StageResult:
+def size(
+    context: ChannelContext,
+    family: str,
+    kind: str,
+    title: str,
+    make_driver: Callable[..., Driver],
+    assumed_drop: float,
+) -> StageResult:
     """Size the stage with the user's transistor, or the smallest class of the family that holds."""
     fixed = context.around.part(context.setting("transistor"))
     if isinstance(fixed, Bipolar) and fixed.family == family:
         return _with(context, fixed, False, kind, title, make_driver, assumed_drop)
     current, share = low_side.rough_current(context), context.limits["current_share"]
-    parts = likely(context.around.family(family), lambda p: share * p.i_c >= current and p.v_ceo >= low_side.rough_blocking(context))
-    return best_of(parts, lambda part: _with(context, part, True, kind, title, make_driver, assumed_drop))
+    parts = likely(
+        context.around.family(family),
+        lambda p: share * p.i_c >= current and p.v_ceo >= low_side.rough_blocking(context),
+    )
+    return best_of(
+        parts, lambda part: _with(context, part, True, kind, title, make_driver, assumed_drop)
+    )
 
 
 def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageResult:
@@ -50,39 +62,139 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
     up = yours or CUSTOMARY_PULL
     paths = [up * (1 - tol), *([part.base_emitter] if part.base_emitter else [])]
     up_min = 1 / sum(1 / r for r in paths)
-    collector = w.calc("I_C_max", "larger(I_load_max, I_surge)", "A", "highest of running and surge",
-                       I_load_max=(running, "A"), I_surge=(result.surge, "A"))  # fmt: skip
+    collector = w.calc(
+        "I_C_max",
+        "larger(I_load_max, I_surge)",
+        "A",
+        "highest of running and surge",
+        I_load_max=(running, "A"),
+        I_surge=(result.surge, "A"),
+    )
     rules = bipolar_low.gains(context, part, collector)
-    needed = bipolar.base_current_needed("forced_gain", collector, rules["forced_gain"], rules["gain_min"], rules["overdrive"], rules["gain_limit"], w)
-    total = w.calc("I_Rs", "I_B_need + V_EB_max/R_BE_min", "A", "high V_EB, low R_BE", I_B_need=(needed, "A"), V_EB_max=(part.v_be.max, "V"), R_BE_min=(up_min, "Ω"))
-    high = w.calc("R_s_max", "(V_rail_min - V_EB_max - V_drv)/I_Rs", "Ω", "low rail, high V_EB",
-                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drv=(assumed_drop, "V"), I_Rs=(total, "A"))  # fmt: skip
-    window = resistor_window(context.series, tol, [], [Bound("base_current", high if high > 0 else None)])
-    # The largest that saturates it: every milliampere more is only heat in the resistor and load on the driver.
-    series = sized_resistor(context, "series_resistor", "Base series resistor", "R_s", window, "low rail, high V_EB",
-                            prefer=max(window.admissible, default=None))  # fmt: skip
-    sunk = w.calc("I_drive", "(V_rail_max - V_EB_min)/(R_s*(1 - tol))", "A", "high rail, least resistor",
-                  V_rail_max=(volts.max, "V"), V_EB_min=(part.v_be.min, "V"), R_s=(series.value, "Ω"), tol=(tol, ""))  # fmt: skip
+    needed = bipolar.base_current_needed(
+        "forced_gain",
+        collector,
+        rules["forced_gain"],
+        rules["gain_min"],
+        rules["overdrive"],
+        rules["gain_limit"],
+        w,
+    )
+    total = w.calc(
+        "I_Rs",
+        "I_B_need + V_EB_max/R_BE_min",
+        "A",
+        "high V_EB, low R_BE",
+        I_B_need=(needed, "A"),
+        V_EB_max=(part.v_be.max, "V"),
+        R_BE_min=(up_min, "Ω"),
+    )
+    high = w.calc(
+        "R_s_max",
+        "(V_rail_min - V_EB_max - V_drv)/I_Rs",
+        "Ω",
+        "low rail, high V_EB",
+        V_rail_min=(volts.min, "V"),
+        V_EB_max=(part.v_be.max, "V"),
+        V_drv=(assumed_drop, "V"),
+        I_Rs=(total, "A"),
+    )
+    window = resistor_window(
+        context.series, tol, [], [Bound("base_current", high if high > 0 else None)]
+    )
+    # The largest that saturates it: every milliampere more is only heat in the resistor and load on
+    # the driver.
+    series = sized_resistor(
+        context,
+        "series_resistor",
+        "Base series resistor",
+        "R_s",
+        window,
+        "low rail, high V_EB",
+        prefer=max(window.admissible, default=None),
+    )
+    sunk = w.calc(
+        "I_drive",
+        "(V_rail_max - V_EB_min)/(R_s*(1 - tol))",
+        "A",
+        "high rail, least resistor",
+        V_rail_max=(volts.max, "V"),
+        V_EB_min=(part.v_be.min, "V"),
+        R_s=(series.value, "Ω"),
+        tol=(tol, ""),
+    )
     control = f"{context.channel.id}.DRV"
     driver = make_driver(context, result, sunk, control)
-    up_sized = Sized("up_resistor", "Base to rail", "R_BE", "Ω", up, resistor_code(up), yours is not None, detail="holds it off when the driver lets go")
-    watts = resistor_measures(context, result, series, volts.max - part.v_be.min, "P_Rs", any_watts=True)
-    series = Sized(series.key, series.label, series.symbol, "Ω", series.value, series.text, series.yours, series.window, series.failing, series.corner, f"{watts:g} W")
+    up_sized = Sized(
+        "up_resistor",
+        "Base to rail",
+        "R_BE",
+        "Ω",
+        up,
+        resistor_code(up),
+        yours is not None,
+        detail="holds it off when the driver lets go",
+    )
+    watts = resistor_measures(
+        context, result, series, volts.max - part.v_be.min, "P_Rs", any_watts=True
+    )
+    series = Sized(
+        series.key,
+        series.label,
+        series.symbol,
+        "Ω",
+        series.value,
+        series.text,
+        series.yours,
+        series.window,
+        series.failing,
+        series.corner,
+        f"{watts:g} W",
+    )
     result.values += [series, up_sized]
-    base = w.calc("I_B_high", "(V_rail_min - V_EB_max - V_drv)/(R_s*(1 + tol)) - V_EB_max/R_BE_min", "A", "low rail, high V_EB, resistor at its top",
-                  V_rail_min=(volts.min, "V"), V_EB_max=(part.v_be.max, "V"), V_drv=(driver.drop_max, "V"), R_s=(series.value, "Ω"), tol=(tol, ""),
-                  R_BE_min=(up_min, "Ω"))  # fmt: skip
+    base = w.calc(
+        "I_B_high",
+        "(V_rail_min - V_EB_max - V_drv)/(R_s*(1 + tol)) - V_EB_max/R_BE_min",
+        "A",
+        "low rail, high V_EB, resistor at its top",
+        V_rail_min=(volts.min, "V"),
+        V_EB_max=(part.v_be.max, "V"),
+        V_drv=(driver.drop_max, "V"),
+        R_s=(series.value, "Ω"),
+        tol=(tol, ""),
+        R_BE_min=(up_min, "Ω"),
+    )
     result.measures.append(
-        Measure("power_base_current", "D1", "Base current of the power transistor", "A", base, "min", "low rail, high V_EB, resistor at its top", "I_B_high",
-                "Short of it the transistor is not saturated and runs hot.", stop=needed / 2, fix=needed,
-                stop_name="half of what is needed", fix_name="need", setting="series_resistor")
-    )  # fmt: skip
+        Measure(
+            "power_base_current",
+            "D1",
+            "Base current of the power transistor",
+            "A",
+            base,
+            "min",
+            "low rail, high V_EB, resistor at its top",
+            "I_B_high",
+            "Short of it the transistor is not saturated and runs hot.",
+            stop=needed / 2,
+            fix=needed,
+            stop_name="half of what is needed",
+            fix_name="need",
+            setting="series_resistor",
+        )
+    )
     if driver.dark:
         dark_measure(context, result, driver.dark, up, pulls.BASE_LIMIT, "up_resistor")
     low_side.switch_current_measures(context, result, part.i_c, part.i_c_pulse, "Collector")
-    power = heat.saturated_loss(part.v_ce_sat.max, running, part.v_be.max, sunk, context.heat_duty, w)
+    power = heat.saturated_loss(
+        part.v_ce_sat.max, running, part.v_be.max, sunk, context.heat_duty, w
+    )
     result.power = power
-    junction_measure(context, result, heat.junction(power, part.theta_ja, context.around.ambient, w), part.t_j_max)
+    junction_measure(
+        context,
+        result,
+        heat.junction(power, part.theta_ja, context.around.ambient, w),
+        part.t_j_max,
+    )
     pwm_measure(context, result, part.t_on + driver.turn_on, part.t_off + driver.turn_off)
     low_side.load_measures(context, result, part.v_ce_sat.min, part.v_ce_sat.typ, part.v_ce_sat.max)
     _join(context, result, part, clamp, series, up_sized, control)
@@ -90,9 +202,12 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         low_side.blocking_measure(context, result, clamp.switch_voltage(volts.max), part.v_ceo)
     clamps.switching_off(context, result, clamp)
     result.live = {
-        "pin": show(result.pin_current, "A"), "base": f"≤ {show(part.v_be.max, 'V')}", "load": show(running, "A"), "switch": f"on {part.v_ce_sat.shown('V')}",
+        "pin": show(result.pin_current, "A"),
+        "base": f"≤ {show(part.v_be.max, 'V')}",
+        "load": show(running, "A"),
+        "switch": f"on {part.v_ce_sat.shown('V')}",
         "volts": span(*result.load_volts, "V"),
-    }  # fmt: skip
+    }
     return result
 
 
@@ -100,7 +215,9 @@ def _join(context, result, part, clamp, series, up, control) -> None:
     ground, prefix = return_node(context), context.channel.id
     rail, switch = low_side.join_high_load(context, result, ground)
     base = f"{prefix}.GATE"
-    add_part(context, result, "R3", "resistor", series.text, domain="low", **{"1": control, "2": base})
+    add_part(
+        context, result, "R3", "resistor", series.text, domain="low", **{"1": control, "2": base}
+    )
     add_part(context, result, "R4", "resistor", up.text, domain="low", **{"1": base, "2": rail})
     add_part(context, result, "Q1", part.family, part.title, domain="low", B=base, C=switch, E=rail)
     result.netlist.domains[control] = "low"

@@ -1,4 +1,7 @@
-"""The input of a ready-made module: what stands between the board's pin and whatever the module switches."""
+"""
+The input of a ready-made module: what stands between the board's pin and whatever the module
+switches.
+"""
 
 from __future__ import annotations
 
@@ -18,18 +21,44 @@ BOARDS = tuple((str(n), f"module {n}") for n in range(1, 9))
 SETTINGS = (
     Setting("module", "Module", "part", family="module"),
     Setting("coil_rail", "Module fed from", "rail"),
-    Setting("feed", "Input side fed from", "choice", choices=(("module", "the module's rail"), ("logic", "the board's logic supply, jumper taken off"))),
+    Setting(
+        "feed",
+        "Input side fed from",
+        "choice",
+        choices=(
+            ("module", "the module's rail"),
+            ("logic", "the board's logic supply, jumper taken off"),
+        ),
+    ),
     Setting("parallel", "Across the input resistor", "ohms", may_omit=True),
-    Setting("drive", "Between pin and input", "choice", choices=(("pin", "nothing: the pin itself"), ("npn", "a small NPN"))),
+    Setting(
+        "drive",
+        "Between pin and input",
+        "choice",
+        choices=(("pin", "nothing: the pin itself"), ("npn", "a small NPN")),
+    ),
     Setting("base_resistor", "Base resistor", "ohms", when=("drive", ("npn",))),
     Setting("pull_resistor", "Pull resistor at the input", "ohms", may_omit=True),
-    Setting("level", "Level jumper", "choice", choices=(("low", "at low: 0 V switches it on"), ("high", "at high: a high pin switches it on"))),
+    Setting(
+        "level",
+        "Level jumper",
+        "choice",
+        choices=(
+            ("low", "at low: 0 V switches it on"),
+            ("high", "at high: a high pin switches it on"),
+        ),
+    ),
     Setting("board_no", "Which module", "choice", choices=BOARDS),
 )
 
 
-def module_of(context: ChannelContext, outputs: tuple[str, ...] = ("contact",)) -> tuple[Module, bool]:
-    """The module the user fixed, or the first class of such an output whose supply fits one of the rails."""
+def module_of(
+    context: ChannelContext, outputs: tuple[str, ...] = ("contact",)
+) -> tuple[Module, bool]:
+    """
+    The module the user fixed, or the first class of such an output whose supply fits one of the
+    rails.
+    """
     fixed = context.around.part(context.setting("module"))
     if isinstance(fixed, Module) and (fixed.output == "contact") == (outputs == ("contact",)):
         return fixed, False
@@ -45,7 +74,10 @@ def level_of(context: ChannelContext, module: Module) -> str:
 
 
 def pulled_low(context: ChannelContext, module: Module) -> bool:
-    """Whether the input is switched on by pulling it low; while that is not known, by what its kind of input usually is."""
+    """
+    Whether the input is switched on by pulling it low; while that is not known, by what its kind of
+    input usually is.
+    """
     level = level_of(context, module)
     return level == "low" or (level == "unknown" and module.input == "coupler")
 
@@ -54,17 +86,34 @@ def coil_rail(context: ChannelContext, module: Module):
     """The rail the coils hang on: as fixed, else the nearest to their voltage."""
     around = context.around
     rails = [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
-    return context.fixed_rail("coil_rail") or min(rails, key=lambda r: abs(around.rail_volts(r).typ - module.coil))
+    return context.fixed_rail("coil_rail") or min(
+        rails, key=lambda r: abs(around.rail_volts(r).typ - module.coil)
+    )
 
 
 def regulated(module: Module, volts: Spread) -> Spread:
-    """What an on-board regulator gives from a rail [V]: its own volts, or the rail less its drop where that is lower."""
+    """
+    What an on-board regulator gives from a rail [V]: its own volts, or the rail less its drop where
+    that is lower.
+    """
     given, drop = module.regulator, module.regulator_drop
-    return Spread(*(min(own, max(rail - drop, 0.0)) for own, rail in ((given.min, volts.min), (given.typ, volts.typ), (given.max, volts.max))))
+    return Spread(
+        *(
+            min(own, max(rail - drop, 0.0))
+            for own, rail in (
+                (given.min, volts.min),
+                (given.typ, volts.typ),
+                (given.max, volts.max),
+            )
+        )
+    )
 
 
 def input_supply(context: ChannelContext, module: Module, volts: Spread) -> Spread:
-    """What the input side hangs on: the board's logic supply, the on-board regulator, the rail, or a supply of its own."""
+    """
+    What the input side hangs on: the board's logic supply, the on-board regulator, the rail, or a
+    supply of its own.
+    """
     if context.setting("feed") == "logic":
         return context.board.logic
     if module.regulator is not None and module.regulator_feeds == "inputs":
@@ -79,25 +128,54 @@ def input_of(context: ChannelContext, module: Module, supply: Spread) -> modules
     resistor, across = module.input_resistor, context.ohms("parallel")
     if across:
         tol = context.tolerance
-        low, high = (1 / (1 / r + 1 / (across * t)) for r, t in ((resistor.min, 1 - tol), (resistor.max, 1 + tol)))
+        low, high = (
+            1 / (1 / r + 1 / (across * t))
+            for r, t in ((resistor.min, 1 - tol), (resistor.max, 1 + tol))
+        )
         resistor = Spread(low, 1 / (1 / resistor.typ + 1 / across), high)
     none = Spread(0.0, 0.0, 0.0)
     return modules.ModuleInput(supply, resistor, module.led, module.indicator or none)
 
 
 def kind_of(context: ChannelContext, module: Module, kind: str) -> str:
-    """Kind of part in the netlist: an input that is driven high returns through the coils' ground unless it has its own."""
+    """
+    Kind of part in the netlist: an input that is driven high returns through the coils' ground
+    unless it has its own.
+    """
     returns = not pulled_low(context, module) or module.input == "transistor"
     return f"{kind}_joined" if returns and not module.separate else kind
 
 
-def begin(context: ChannelContext, result: StageResult, module: Module, auto: bool, feed) -> modules.ModuleInput:
+def begin(
+    context: ChannelContext, result: StageResult, module: Module, auto: bool, feed
+) -> modules.ModuleInput:
     """The module with its input circuit, as sized values and facts; returns the circuit."""
     volts = context.around.rail_volts(feed)
     unit = input_of(context, module, input_supply(context, module, volts))
-    result.values.append(Sized("module", "Module", "K1", "", None, module.title, not auto, detail=f"fed from {feed.name}"))
+    result.values.append(
+        Sized(
+            "module",
+            "Module",
+            "K1",
+            "",
+            None,
+            module.title,
+            not auto,
+            detail=f"fed from {feed.name}",
+        )
+    )
     if across := context.ohms("parallel"):
-        result.values.append(Sized("parallel", "Across the input resistor", "R_par", "Ω", across, resistor_code(across), True))
+        result.values.append(
+            Sized(
+                "parallel",
+                "Across the input resistor",
+                "R_par",
+                "Ω",
+                across,
+                resistor_code(across),
+                True,
+            )
+        )
     result.module.part = module
     result.module.unit = unit
     result.module.feed = feed
@@ -106,7 +184,9 @@ def begin(context: ChannelContext, result: StageResult, module: Module, auto: bo
     return unit
 
 
-def join_input(context: ChannelContext, result: StageResult, module: Module, feed) -> dict[str, str]:
+def join_input(
+    context: ChannelContext, result: StageResult, module: Module, feed
+) -> dict[str, str]:
     """The input side in the netlist; returns the module's terminals on it, by name."""
     net, prefix = result.netlist, context.channel.id
     node = f"{prefix}.IN" if context.setting("drive") == "npn" else join_pin(context, result)
@@ -119,10 +199,19 @@ def join_input(context: ChannelContext, result: StageResult, module: Module, fee
         # Driven high, with a return of its own: nothing of its supply reaches the input.
         terminals = {"IN": node, "IN-": "0V", "COIL+": feed.id, "GND": back}
     if across := context.ohms("parallel"):
-        # The module's own resistor lies between its supply and a point only it has: the added one goes round it.
+        # The module's own resistor lies between its supply and a point only it has: the added one
+        # goes round it.
         inner = f"{prefix}.INNER"
         net.domains[inner] = "logic"
-        add_part(context, result, "R5", "resistor", resistor_code(across), "across the module's input resistor", **{"1": supply, "2": inner})
+        add_part(
+            context,
+            result,
+            "R5",
+            "resistor",
+            resistor_code(across),
+            "across the module's input resistor",
+            **{"1": supply, "2": inner},
+        )
         terminals["RIN"] = inner
     return terminals
 
@@ -141,62 +230,271 @@ def _low_input(context, result, module, unit, logic) -> None:
     board, w, add = context.board, result.working, result.measures.append
     least, most = modules.on_currents(unit, 0.0, board.vol_max, w)
     w.note("I_on_need", "as the module wants", "A", module.on_current, {}, {})
-    add(Measure("input_on", "P7", "LED current with the pin low", "A", least, "min", "low supply, high V_F, high resistor", "I_on_min",
-                "Too little, and the relay chatters or stays off; an indicator in series can eat all of 3.3 V.", stop=module.on_current, stop_name="what its input wants"))  # fmt: skip
+    add(
+        Measure(
+            "input_on",
+            "P7",
+            "LED current with the pin low",
+            "A",
+            least,
+            "min",
+            "low supply, high V_F, high resistor",
+            "I_on_min",
+            "Too little, and the relay chatters or stays off; an indicator in series can eat all of"
+            " 3.3 V.",
+            stop=module.on_current,
+            stop_name="what its input wants",
+        )
+    )
     result.pin_current = most
-    add(Measure("pin_current", "P1", "Current into the pin when ON", "A", most, "max", "high supply, low V_F, low resistor", "I_on_max",
-                "The pin sinks what the LED takes.", stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current"))  # fmt: skip
+    add(
+        Measure(
+            "pin_current",
+            "P1",
+            "Current into the pin when ON",
+            "A",
+            most,
+            "max",
+            "high supply, low V_F, low resistor",
+            "I_on_max",
+            "The pin sinks what the LED takes.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+        )
+    )
     off = modules.off_current(unit, board.logic.min, logic, w)
-    left = w.calc("I_C_off", "I_off*CTR_max", "A", "highest transfer ratio", I_off=(off, "A"), CTR_max=(module.transfer_max, ""))
-    add(Measure("input_off", "P8", "Left in its next stage with the pin high", "A", left, "max", "high module supply, low logic supply, highest transfer", "I_C_off",
-                "The pin, though high, stands below the module's supply: the LED stays lit and the relay never lets go.", stop=module.off_current,
-                stop_name="what its next stage bears"))  # fmt: skip
+    left = w.calc(
+        "I_C_off",
+        "I_off*CTR_max",
+        "A",
+        "highest transfer ratio",
+        I_off=(off, "A"),
+        CTR_max=(module.transfer_max, ""),
+    )
+    add(
+        Measure(
+            "input_off",
+            "P8",
+            "Left in its next stage with the pin high",
+            "A",
+            left,
+            "max",
+            "high module supply, low logic supply, highest transfer",
+            "I_C_off",
+            "The pin, though high, stands below the module's supply: the LED stays lit and the"
+            " relay never lets go.",
+            stop=module.off_current,
+            stop_name="what its next stage bears",
+        )
+    )
     held = board.logic.min + board.over_supply
-    injected = 0.0 if logic else modules.held_current(unit, held, "I_inj", "floating, held by the pin's protection", w)
+    injected = (
+        0.0
+        if logic
+        else modules.held_current(unit, held, "I_inj", "floating, held by the pin's protection", w)
+    )
     if not logic:
-        add(Measure("injection", "P9", "Current injected into the floating pin", "A", injected, "max", "high module supply, low logic supply", "I_inj",
-                    "While the pin floats its protection carries what the module pushes into it.", stop=board.injection_limit, stop_name="injection limit"))  # fmt: skip
+        add(
+            Measure(
+                "injection",
+                "P9",
+                "Current injected into the floating pin",
+                "A",
+                injected,
+                "max",
+                "high module supply, low logic supply",
+                "I_inj",
+                "While the pin floats its protection carries what the module pushes into it.",
+                stop=board.injection_limit,
+                stop_name="injection limit",
+            )
+        )
     _active_low_states(context, result, module, unit, off, injected, logic)
 
 
 def _active_low_states(context, result, module, unit, off, injected, logic) -> None:
-    board, pin, node, w, add = context.board, context.pin, f"{context.channel.id}.PIN", result.working, result.states.append
+    board, pin, node, w, add = (
+        context.board,
+        context.pin,
+        f"{context.channel.id}.PIN",
+        result.working,
+        result.states.append,
+    )
     ratio, limit = module.transfer_max, module.off_current
 
     def load(current: float) -> str:
         return "off" if current * ratio <= limit else "on"
 
     result.module.stays_on = load(off) == "on"
-    add(State("commanded_off", "Commanded off", "program", node, None, None, load(off), f"pin high; {show(off, 'A')} left in the LED", "I_off"))
-    add(State("commanded_on", "Commanded on", "program", node, None, None, "on", "pin low: the LED is lit"))
-    add(State("floating", "Floating", f"reset and upload, up to {show(board.upload_time, 's')}", node, None, None, load(injected),
-              f"{show(injected, 'A')} through the pin's protection" if injected else "the input rises to its own supply"))  # fmt: skip
-    weak = modules.weakly_pulled_current(unit, pin.pull.min, w) if pin and pin.reset == "pull_down" and pin.pull else 0.0
+    add(
+        State(
+            "commanded_off",
+            "Commanded off",
+            "program",
+            node,
+            None,
+            None,
+            load(off),
+            f"pin high; {show(off, 'A')} left in the LED",
+            "I_off",
+        )
+    )
+    add(
+        State(
+            "commanded_on",
+            "Commanded on",
+            "program",
+            node,
+            None,
+            None,
+            "on",
+            "pin low: the LED is lit",
+        )
+    )
+    add(
+        State(
+            "floating",
+            "Floating",
+            f"reset and upload, up to {show(board.upload_time, 's')}",
+            node,
+            None,
+            None,
+            load(injected),
+            (
+                f"{show(injected, 'A')} through the pin's protection"
+                if injected
+                else "the input rises to its own supply"
+            ),
+        )
+    )
+    weak = (
+        modules.weakly_pulled_current(unit, pin.pull.min, w)
+        if pin and pin.reset == "pull_down" and pin.pull
+        else 0.0
+    )
     acts = pin is not None and pin.reset in ("driven_low", "pulses")
-    says = "the pin pulses" if acts and pin.reset == "pulses" else "the pin is driven low" if acts else f"{show(weak, 'A')} through the board's pull-down" if weak else "nothing pulls it low"
-    add(State("weakly_pulled", "Weakly pulled or driven at boot", f"boot, about {show(board.boot_time, 's')}", node, None, None,
-              "on" if acts else load(max(weak, injected)), says))  # fmt: skip
+    says = (
+        "the pin pulses"
+        if acts and pin.reset == "pulses"
+        else (
+            "the pin is driven low"
+            if acts
+            else (
+                f"{show(weak, 'A')} through the board's pull-down"
+                if weak
+                else "nothing pulls it low"
+            )
+        )
+    )
+    add(
+        State(
+            "weakly_pulled",
+            "Weakly pulled or driven at boot",
+            f"boot, about {show(board.boot_time, 's')}",
+            node,
+            None,
+            None,
+            "on" if acts else load(max(weak, injected)),
+            says,
+        )
+    )
     same = logic or result.module.feed.source == "board_pin"
-    dead = 0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
+    dead = (
+        0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
+    )
     result.drive.back_feed = dead
     result.drive.back_feed_through = "module's input"
-    add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node, None, None, "off" if same else load(dead),
-              "the inputs' supply is dead as well" if same else f"the dead pin leads {show(dead, 'A')} into the board"))  # fmt: skip
-    add(State("hung", "Program hung with the output on", "until somebody notices", node, None, None, "on", "stays as it was commanded"))
+    add(
+        State(
+            "unpowered",
+            "Board unpowered, load supply live",
+            "cable pulled",
+            node,
+            None,
+            None,
+            "off" if same else load(dead),
+            (
+                "the inputs' supply is dead as well"
+                if same
+                else f"the dead pin leads {show(dead, 'A')} into the board"
+            ),
+        )
+    )
+    add(
+        State(
+            "hung",
+            "Program hung with the output on",
+            "until somebody notices",
+            node,
+            None,
+            None,
+            "on",
+            "stays as it was commanded",
+        )
+    )
 
 
 def _high_input(context, result, module, unit) -> None:
     board, w, add = context.board, result.working, result.measures.append
-    least = w.calc("I_B_in", "larger(0, (V_OH_min - V_BE_max)/(R_in_max + r_pin))", "A", "low pin, high V_BE, high resistor",
-                   V_OH_min=(board.voh_noload_min, "V"), V_BE_max=(unit.drop_max, "V"), R_in_max=(unit.resistor.max, "Ω"), r_pin=(board.droop, "Ω"))  # fmt: skip
-    add(Measure("input_on", "P7", "Input current with the pin high", "A", least, "min", "low pin, high V_BE, high resistor", "I_B_in",
-                "Too little, and its transistor does not hold the coil.", stop=module.on_current, stop_name="what its input wants"))  # fmt: skip
-    most = w.calc("I_pin", "(V_OH_max - V_BE_min)/R_in_min", "A", "stiff high pin", V_OH_max=(board.logic.max, "V"), V_BE_min=(unit.drop_min, "V"), R_in_min=(unit.resistor.min, "Ω"))
+    least = w.calc(
+        "I_B_in",
+        "larger(0, (V_OH_min - V_BE_max)/(R_in_max + r_pin))",
+        "A",
+        "low pin, high V_BE, high resistor",
+        V_OH_min=(board.voh_noload_min, "V"),
+        V_BE_max=(unit.drop_max, "V"),
+        R_in_max=(unit.resistor.max, "Ω"),
+        r_pin=(board.droop, "Ω"),
+    )
+    add(
+        Measure(
+            "input_on",
+            "P7",
+            "Input current with the pin high",
+            "A",
+            least,
+            "min",
+            "low pin, high V_BE, high resistor",
+            "I_B_in",
+            "Too little, and its transistor does not hold the coil.",
+            stop=module.on_current,
+            stop_name="what its input wants",
+        )
+    )
+    most = w.calc(
+        "I_pin",
+        "(V_OH_max - V_BE_min)/R_in_min",
+        "A",
+        "stiff high pin",
+        V_OH_max=(board.logic.max, "V"),
+        V_BE_min=(unit.drop_min, "V"),
+        R_in_min=(unit.resistor.min, "Ω"),
+    )
     result.pin_current = most
-    add(Measure("pin_current", "P1", "Pin current", "A", most, "max", "stiff high pin", "I_pin", "What its input takes.", stop=board.pin_absolute,
-                fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current"))  # fmt: skip
-    # Its own resistor lies in series and holds nothing down; whether one to ground is inside is not known.
-    pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at its input", "R_pd", pulls.BASE_LIMIT)
+    add(
+        Measure(
+            "pin_current",
+            "P1",
+            "Pin current",
+            "A",
+            most,
+            "max",
+            "stiff high pin",
+            "I_pin",
+            "What its input takes.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+        )
+    )
+    # Its own resistor lies in series and holds nothing down; whether one to ground is inside is not
+    # known.
+    pull = low_side.pull_down(
+        context, result, "pull_resistor", "Pull-down at its input", "R_pd", pulls.BASE_LIMIT
+    )
     node = f"{context.channel.id}.PIN"
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": node, "2": "0V"})
@@ -214,9 +512,23 @@ def _through_npn(context, result, module, unit, feed) -> None:
         least, _ = modules.on_currents(unit, 0.0, driver.drop_max, w)
         why = "Too little, and the relay chatters or stays off."
     else:
-        least, why = w.note("I_on_min", "an NPN only pulls low", "A", 0.0, {}, {}), "This input wants to be driven high; an NPN only pulls low."
+        least, why = (
+            w.note("I_on_min", "an NPN only pulls low", "A", 0.0, {}, {}),
+            "This input wants to be driven high; an NPN only pulls low.",
+        )
     result.measures.append(
-        Measure("input_on", "P7", "Input current with the transistor on", "A", least, "min", "low supply, high V_F, high resistor", "I_on_min", why,
-                stop=module.on_current, stop_name="what its input wants")
-    )  # fmt: skip
+        Measure(
+            "input_on",
+            "P7",
+            "Input current with the transistor on",
+            "A",
+            least,
+            "min",
+            "low supply, high V_F, high resistor",
+            "I_on_min",
+            why,
+            stop=module.on_current,
+            stop_name="what its input wants",
+        )
+    )
     result.drive.active = "unknown" if level_of(context, module) == "unknown" else "high"

@@ -1,4 +1,7 @@
-"""Resistor and capacitor that take the kick of a load on alternating current: sized, or as the builder has them."""
+"""
+Resistor and capacitor that take the kick of a load on alternating current: sized, or as the builder
+has them.
+"""
 
 from __future__ import annotations
 
@@ -13,17 +16,36 @@ from latchcore.sums import suppression
 SETTINGS = (
     Setting("snubber_resistor", "Snubber's resistor", "resistance"),
     Setting("snubber_capacitor", "Snubber's capacitor", "farads"),
-    Setting("snubber_class", "Its capacitor is printed", "choice", choices=(("x2", "class X2"), ("y", "class Y"), ("plain", "a voltage, no class"))),
+    Setting(
+        "snubber_class",
+        "Its capacitor is printed",
+        "choice",
+        choices=(("x2", "class X2"), ("y", "class Y"), ("plain", "a voltage, no class")),
+    ),
 )
 CLASS_WORDS = {"x2": "class X2", "y": "class Y", "plain": "without a class"}
 
 
-def snubber(context: ChannelContext, result: StageResult, label: str, where: str) -> suppression.Snubber:
-    """Resistor and capacitor across load or switch, in values and netlist words; recorded as ``Z1``."""
+def snubber(
+    context: ChannelContext, result: StageResult, label: str, where: str
+) -> suppression.Snubber:
+    """
+    Resistor and capacitor across load or switch, in values and netlist words; recorded as ``Z1``.
+    """
     w, frequency = result.working, context.around.frequency if context.alternating else 0.0
-    ohms = parse(context.setting("snubber_resistor"), "Ω") if context.setting("snubber_resistor") else None
-    farads = parse(context.setting("snubber_capacitor"), "F") if context.setting("snubber_capacitor") else None
-    found = suppression.snubber(low_side.rough_current(context), context.volts.typ, frequency, w, ohms, farads)
+    ohms = (
+        parse(context.setting("snubber_resistor"), "Ω")
+        if context.setting("snubber_resistor")
+        else None
+    )
+    farads = (
+        parse(context.setting("snubber_capacitor"), "F")
+        if context.setting("snubber_capacitor")
+        else None
+    )
+    found = suppression.snubber(
+        low_side.rough_current(context), context.volts.typ, frequency, w, ohms, farads
+    )
     printed = context.setting("snubber_class") or "x2"
     words = CLASS_WORDS[printed] if context.dangerous else "100 V film"
     text = f"{found.resistance:g} Ω pulse-rated and {show(found.capacitance, 'F')} {words}"
@@ -33,5 +55,7 @@ def snubber(context: ChannelContext, result: StageResult, label: str, where: str
     leaks = f"leaks {show(found.leakage, 'A')} when off" if where == "across the switch" else where
     result.across.snubber = found
     result.across.snubber_class = printed
-    result.values.append(Sized("snubber", label, "Z1", "", None, text, bool(ohms or farads), detail=leaks))
+    result.values.append(
+        Sized("snubber", label, "Z1", "", None, text, bool(ohms or farads), detail=leaks)
+    )
     return found

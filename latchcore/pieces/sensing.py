@@ -1,4 +1,7 @@
-"""What all inputs share: thresholds of the board, what the report of one holds, how a pin and its pull are joined."""
+"""
+What all inputs share: thresholds of the board, what the report of one holds, how a pin and its pull
+are joined.
+"""
 
 from __future__ import annotations
 
@@ -17,10 +20,19 @@ from latchcore.metal.netlist import Netlist
 
 #: Kinds in words, with what each is for.
 KINDS = {
-    "button": "Button", "micro_switch": "Micro switch", "reed": "Reed switch", "end_pair": "Two end switches", "knob": "Knob", "divider": "Divided-down voltage",
-    "opto": "Isolated input", "sensor": "Sensor with a logic output", "tachometer": "Pulses of a tachometer", "serial": "Serial sensor",
-    "zero_transformer": "Zero of the line, by a transformer", "zero_coupler": "Zero of the line, by a coupler",
-}  # fmt: skip
+    "button": "Button",
+    "micro_switch": "Micro switch",
+    "reed": "Reed switch",
+    "end_pair": "Two end switches",
+    "knob": "Knob",
+    "divider": "Divided-down voltage",
+    "opto": "Isolated input",
+    "sensor": "Sensor with a logic output",
+    "tachometer": "Pulses of a tachometer",
+    "serial": "Serial sensor",
+    "zero_transformer": "Zero of the line, by a transformer",
+    "zero_coupler": "Zero of the line, by a coupler",
+}
 #: How long contacts of each kind bounce at the worst, class figures [s].
 BOUNCE = {"button": 10e-3, "micro_switch": 5e-3, "reed": 2e-3, "end_pair": 5e-3}
 #: What is waited unless the user says otherwise [s].
@@ -30,7 +42,10 @@ VDD = "board.VDD"
 
 @dataclass
 class InputReport:
-    """Everything about one input; ``rows`` are (state, level in volts as text, what the program reads, what it means)."""
+    """
+    Everything about one input; ``rows`` are (state, level in volts as text, what the program reads,
+    what it means).
+    """
 
     id: str
     name: str
@@ -125,13 +140,32 @@ class InputContext:
         report.debounce = parse(item.debounce, "s") if item.debounce else usual
         every = parse(item.sampled, "s") if item.sampled else None
         if every is not None:
-            report.latency = w.calc("t_late", "t_debounce + 2*t_sample", "s", "change just after a sample", "the change is seen at the next sample and held once more",
-                                    t_debounce=(report.debounce, "s"), t_sample=(every, "s"))  # fmt: skip
+            report.latency = w.calc(
+                "t_late",
+                "t_debounce + 2*t_sample",
+                "s",
+                "change just after a sample",
+                "the change is seen at the next sample and held once more",
+                t_debounce=(report.debounce, "s"),
+                t_sample=(every, "s"),
+            )
         if item.kind in BOUNCE:
             report.measures.append(
-                Measure("debounce", "T5", "Debounce", "s", report.debounce, "min", "worst bounce of its kind", "t_debounce",
-                        "A contact bounces: one press is then counted several times.", fix=BOUNCE[item.kind], stop_name="bounce", fix_name="bounce of its kind")
-            )  # fmt: skip
+                Measure(
+                    "debounce",
+                    "T5",
+                    "Debounce",
+                    "s",
+                    report.debounce,
+                    "min",
+                    "worst bounce of its kind",
+                    "t_debounce",
+                    "A contact bounces: one press is then counted several times.",
+                    fix=BOUNCE[item.kind],
+                    stop_name="bounce",
+                    fix_name="bounce of its kind",
+                )
+            )
             if not item.debounce:
                 w.note("t_debounce", "twice the bounce of its kind", "s", usual, {}, {})
 
@@ -140,10 +174,21 @@ class InputContext:
         pin, mark = (self.item.pin_two, ".PIN2") if second else (self.item.pin, ".PIN")
         node = self.item.id + mark
         report.netlist.domains |= {node: "logic", "0V": "logic"}
-        report.netlist.add(f"BOARD.{pin or 'pin ?'}", "pin", pin or "no pin yet", self.item.id, pin=node)
+        report.netlist.add(
+            f"BOARD.{pin or 'pin ?'}", "pin", pin or "no pin yet", self.item.id, pin=node
+        )
         return node
 
-    def add(self, report: InputReport, ref: str, kind: str, value: str, note: str = "", domain: str = "logic", **terminals) -> None:
+    def add(
+        self,
+        report: InputReport,
+        ref: str,
+        kind: str,
+        value: str,
+        note: str = "",
+        domain: str = "logic",
+        **terminals,
+    ) -> None:
         """A part of this input."""
         for node in terminals.values():
             report.netlist.domains.setdefault(node, domain)
@@ -153,7 +198,11 @@ class InputContext:
 def missing_of(around: BuildContext, item: SenseInput) -> list[str]:
     """What must be said before an input can be worked out."""
     missing = [] if around.board is not None else ["board"]
-    if item.kind in ("divider", "opto") and not item.voltage and around.build.rail(item.rail) is None:
+    if (
+        item.kind in ("divider", "opto")
+        and not item.voltage
+        and around.build.rail(item.rail) is None
+    ):
         missing.append("voltage")
     if item.kind.startswith("zero_") and around.build.rail(item.rail) is None:
         missing.append("rail")

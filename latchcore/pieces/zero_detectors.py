@@ -1,4 +1,7 @@
-"""Detectors of the line's zero: a small transformer with rectifier and transistor, or a mains-rated coupler behind resistors."""
+"""
+Detectors of the line's zero: a small transformer with rectifier and transistor, or a mains-rated
+coupler behind resistors.
+"""
 
 from __future__ import annotations
 
@@ -13,22 +16,44 @@ from latchcore.figures.spread import Spread
 from latchcore.pieces.sensing import VDD, InputContext, InputReport, missing_of
 from latchcore.sums import phase
 
-#: Drops of a bridge rectifier's two diodes and base-emitter voltage of the transistor, least, usual and most [V]; its
+#: Drops of a bridge rectifier's two diodes and base-emitter voltage of the transistor, least, usual
+#: and most [V]; its
 #: pull-up at the pin [Ω]; a small transformer's volts without load over those printed.
 BRIDGE, V_BE, PULL, UNLOADED = (1.0, 1.4, 1.8), (0.55, 0.65, 0.75), 10e3, 1.2
-#: A coupler with two LEDs back to back: transfer ratio least, usual and most, the share of the least when old and hot,
-#: forward voltage, wanted peak current; its pull-up is a weak one, so that little current turns it on [Ω].
+#: A coupler with two LEDs back to back: transfer ratio least, usual and most, the share of the
+#: least when old and hot,
+#: forward voltage, wanted peak current; its pull-up is a weak one, so that little current turns it
+#: on [Ω].
 RATIO, AGED, FORWARD, PEAK, WEAK_PULL = (0.5, 1.0, 3.0), 0.5, (1.0, 1.2, 1.4), 3e-3, 47e3
 #: What one resistor of the half-watt mains class bears [V, W]; more of them stand in series.
 EACH_VOLTS, EACH_WATTS = 350.0, 0.5
 
 
-def _report(context: InputContext, report: InputReport, at: Spread, threshold: Spread, what: str) -> None:
-    """Pulse and correction, how far both wander between the corners, and a detector that never reports."""
+def _report(
+    context: InputContext, report: InputReport, at: Spread, threshold: Spread, what: str
+) -> None:
+    """
+    Pulse and correction, how far both wander between the corners, and a detector that never
+    reports.
+    """
     w, f, item = report.working, context.around.frequency, context.item
     w.note("V_threshold", what, "V", threshold.typ, {}, {}, "typical")
     peak = w.calc("V_peak_det", "V_det_min*sqrt(2)", "V", "lowest line", V_det_min=(at.min, "V"))
-    report.measures.append(Measure("peak", "T5", "Peak at the detector", "V", peak, "min", "lowest line", "V_peak_det", "Under its threshold it reports one long pulse and never a zero.", fix=1.5 * threshold.max, fix_name="half as much again as its highest threshold"))
+    report.measures.append(
+        Measure(
+            "peak",
+            "T5",
+            "Peak at the detector",
+            "V",
+            peak,
+            "min",
+            "lowest line",
+            "V_peak_det",
+            "Under its threshold it reports one long pulse and never a zero.",
+            fix=1.5 * threshold.max,
+            fix_name="half as much again as its highest threshold",
+        )
+    )
     pulse = phase.zero_pulse(at.typ, f, threshold.typ, w)
     report.found.pulse = pulse
     report.found.edges = 2 * f
@@ -36,23 +61,89 @@ def _report(context: InputContext, report: InputReport, at: Spread, threshold: S
     if pulse is not None:
         middle = item.edge == "middle"
         adds = (0.0 if middle else pulse[1]) - shift
-        short, long = phase.zero_pulse(at.max, f, threshold.min)[1], (phase.zero_pulse(at.min, f, threshold.max) or (0.0, phase.half(f) / 2))[1]
-        # Counted from an edge, a shorter pulse than reckoned makes the zero seem late, a longer one early; its middle stays.
-        late = 0.0 if middle else w.calc("t_seems_late", "t_half - t_half_min", "s", "highest line, lowest threshold", t_half=(pulse[1], "s"), t_half_min=(short, "s"))
-        early = 0.0 if middle else w.calc("t_seems_early", "t_half_max - t_half", "s", "lowest line, highest threshold", t_half_max=(long, "s"), t_half=(pulse[1], "s"))
+        short, long = (
+            phase.zero_pulse(at.max, f, threshold.min)[1],
+            (phase.zero_pulse(at.min, f, threshold.max) or (0.0, phase.half(f) / 2))[1],
+        )
+        # Counted from an edge, a shorter pulse than reckoned makes the zero seem late, a longer one
+        # early; its middle stays.
+        late = (
+            0.0
+            if middle
+            else w.calc(
+                "t_seems_late",
+                "t_half - t_half_min",
+                "s",
+                "highest line, lowest threshold",
+                t_half=(pulse[1], "s"),
+                t_half_min=(short, "s"),
+            )
+        )
+        early = (
+            0.0
+            if middle
+            else w.calc(
+                "t_seems_early",
+                "t_half_max - t_half",
+                "s",
+                "lowest line, highest threshold",
+                t_half_max=(long, "s"),
+                t_half=(pulse[1], "s"),
+            )
+        )
         # The middle is known only when the second edge has come, half a pulse after the zero.
-        known = w.note("t_known", "half of the longest pulse", "s", long, {}, {}, "lowest line, highest threshold") if middle else 0.0
+        known = (
+            w.note(
+                "t_known",
+                "half of the longest pulse",
+                "s",
+                long,
+                {},
+                {},
+                "lowest line, highest threshold",
+            )
+            if middle
+            else 0.0
+        )
         report.found.known = known
         report.found.adds = adds
         report.found.late = late
         report.found.early = early
         report.found.edge = item.edge
         report.found.shifted = bool(shift)
-        words = f"the program {'adds' if adds >= 0 else 'takes off'} {show(abs(adds), 's')}" if adds else "nothing is added"
-        report.rows = [("around the zero", f"under {show(threshold.typ, 'V')}", f"pulse of {show(pulse[0], 's')}, {show(2 * short, 's')} to {show(2 * long, 's')}", "the zero lies in its middle" + (f", {show(shift, 's')} before it" if shift else "")),
-                       ("middle between both edges", "at the zero", f"{2 * f:g} a second", f"{words}; known {show(long, 's')} after it at the latest") if middle else
-                       ("rising edge", f"{show(pulse[1], 's')} before the zero", f"{2 * f:g} a second", f"{words}; the zero then seems up to {show(late, 's')} late or {show(early, 's')} early"),
-                       ("between", "above its threshold", "rest level", "a half-cycle runs")]  # fmt: skip
+        words = (
+            f"the program {'adds' if adds >= 0 else 'takes off'} {show(abs(adds), 's')}"
+            if adds
+            else "nothing is added"
+        )
+        report.rows = [
+            (
+                "around the zero",
+                f"under {show(threshold.typ, 'V')}",
+                f"pulse of {show(pulse[0], 's')}, {show(2 * short, 's')} to {show(2 * long, 's')}",
+                "the zero lies in its middle"
+                + (f", {show(shift, 's')} before it" if shift else ""),
+            ),
+            (
+                (
+                    "middle between both edges",
+                    "at the zero",
+                    f"{2 * f:g} a second",
+                    f"{words}; known {show(long, 's')} after it at the latest",
+                )
+                if middle
+                else (
+                    "rising edge",
+                    f"{show(pulse[1], 's')} before the zero",
+                    f"{2 * f:g} a second",
+                    (
+                        f"{words}; the zero then seems up to {show(late, 's')} late or"
+                        f" {show(early, 's')} early"
+                    ),
+                )
+            ),
+            ("between", "above its threshold", "rest level", "a half-cycle runs"),
+        ]
     context.time(report)
 
 
@@ -60,61 +151,252 @@ def transformer(context: InputContext, report: InputReport) -> None:
     """Secondary, bridge, divider, transistor: the pin goes high while the voltage is low."""
     item = context.item
     secondary = parse(item.voltage, "V") if item.voltage else 9.0
-    upper, lower = parse(item.upper, "Ω") if item.upper else 10e3, parse(item.lower, "Ω") if item.lower else 4.7e3
-    report.values += [Sized("upper", "Upper resistor", "R_up", "Ω", upper, resistor_code(upper), bool(item.upper)), Sized("lower", "Lower resistor", "R_low", "Ω", lower, resistor_code(lower), bool(item.lower)),
-                      Sized("pull", "Pull-up at the pin", "R_pull", "Ω", PULL, resistor_code(PULL), False)]  # fmt: skip
+    upper, lower = (
+        parse(item.upper, "Ω") if item.upper else 10e3,
+        (parse(item.lower, "Ω") if item.lower else 4.7e3),
+    )
+    report.values += [
+        Sized(
+            "upper", "Upper resistor", "R_up", "Ω", upper, resistor_code(upper), bool(item.upper)
+        ),
+        Sized(
+            "lower", "Lower resistor", "R_low", "Ω", lower, resistor_code(lower), bool(item.lower)
+        ),
+        Sized("pull", "Pull-up at the pin", "R_pull", "Ω", PULL, resistor_code(PULL), False),
+    ]
     tol = context.tolerance
-    low, usual, high = (report.working.calc(f"V_threshold_{end}", "V_bridge + V_BE*(R_up + R_low)/R_low", "V", corner, "the transistor lets go below it", V_bridge=(bridge, "V"), V_BE=(base, "V"), R_up=(upper * up, "Ω"), R_low=(lower / up, "Ω"))
-                    for end, corner, bridge, base, up in zip(("min", "typ", "max"), ("lowest drops, resistors low over high", "typical", "highest drops, resistors high over low"), BRIDGE, V_BE, (1 - tol, 1.0, 1 + tol), strict=True))  # fmt: skip
+    low, usual, high = (
+        report.working.calc(
+            f"V_threshold_{end}",
+            "V_bridge + V_BE*(R_up + R_low)/R_low",
+            "V",
+            corner,
+            "the transistor lets go below it",
+            V_bridge=(bridge, "V"),
+            V_BE=(base, "V"),
+            R_up=(upper * up, "Ω"),
+            R_low=(lower / up, "Ω"),
+        )
+        for end, corner, bridge, base, up in zip(
+            ("min", "typ", "max"),
+            (
+                "lowest drops, resistors low over high",
+                "typical",
+                "highest drops, resistors high over low",
+            ),
+            BRIDGE,
+            V_BE,
+            (1 - tol, 1.0, 1 + tol),
+            strict=True,
+        )
+    )
     line = context.around.rail_volts(context.rail)
-    at = Spread(secondary * line.min / line.typ, secondary, secondary * UNLOADED * line.max / line.typ)
+    at = Spread(
+        secondary * line.min / line.typ, secondary, secondary * UNLOADED * line.max / line.typ
+    )
     _report(context, report, at, Spread(low, usual, high), "bridge and base at the divider")
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
-    line, back = (rail.id, context.around.return_of(rail)) if rail is not None else (f"{prefix}.L", f"{prefix}.N")
-    context.add(report, "T1", "transformer", f"{show(secondary, 'V')} secondary, safety-isolating", "reinforced barrier", domain="low", P1=line, P2=back, S1=f"{prefix}.S1", S2=f"{prefix}.S2")
-    context.add(report, "B1", "bridge", "bridge rectifier 100 V 1 A", domain="low", **{"~1": f"{prefix}.S1", "~2": f"{prefix}.S2", "+": f"{prefix}.DC", "-": "0V"})
-    context.add(report, "R1", "resistor", resistor_code(upper), **{"1": f"{prefix}.DC", "2": f"{prefix}.BASE"})
-    context.add(report, "R2", "resistor", resistor_code(lower), **{"1": f"{prefix}.BASE", "2": "0V"})
+    line, back = (
+        (rail.id, context.around.return_of(rail))
+        if rail is not None
+        else (f"{prefix}.L", f"{prefix}.N")
+    )
+    context.add(
+        report,
+        "T1",
+        "transformer",
+        f"{show(secondary, 'V')} secondary, safety-isolating",
+        "reinforced barrier",
+        domain="low",
+        P1=line,
+        P2=back,
+        S1=f"{prefix}.S1",
+        S2=f"{prefix}.S2",
+    )
+    context.add(
+        report,
+        "B1",
+        "bridge",
+        "bridge rectifier 100 V 1 A",
+        domain="low",
+        **{"~1": f"{prefix}.S1", "~2": f"{prefix}.S2", "+": f"{prefix}.DC", "-": "0V"},
+    )
+    context.add(
+        report,
+        "R1",
+        "resistor",
+        resistor_code(upper),
+        **{"1": f"{prefix}.DC", "2": f"{prefix}.BASE"},
+    )
+    context.add(
+        report, "R2", "resistor", resistor_code(lower), **{"1": f"{prefix}.BASE", "2": "0V"}
+    )
     context.add(report, "Q1", "npn", "NPN 45 V 100 mA", B=f"{prefix}.BASE", C=node, E="0V")
     context.add(report, "R3", "resistor", resistor_code(PULL), **{"1": VDD, "2": node})
 
 
 def coupler(context: InputContext, report: InputReport) -> None:
-    """Two LEDs back to back behind resistors in series: the pin goes high while hardly any current flows."""
+    """
+    Two LEDs back to back behind resistors in series: the pin goes high while hardly any current
+    flows.
+    """
     item, w, volts = context.item, report.working, context.volts
     peak = volts.max * math.sqrt(2)
-    total = w.calc("R_wanted", "V_peak_max/I_LED", "Ω", "highest line", V_peak_max=(peak, "V"), I_LED=(PEAK, "A"))
-    heat = w.calc("P_all", "V_line_max**2/R_wanted", "W", "highest line", V_line_max=(volts.max, "V"), R_wanted=(total, "Ω"))
+    total = w.calc(
+        "R_wanted",
+        "V_peak_max/I_LED",
+        "Ω",
+        "highest line",
+        V_peak_max=(peak, "V"),
+        I_LED=(PEAK, "A"),
+    )
+    heat = w.calc(
+        "P_all",
+        "V_line_max**2/R_wanted",
+        "W",
+        "highest line",
+        V_line_max=(volts.max, "V"),
+        R_wanted=(total, "Ω"),
+    )
     many = max(2, math.ceil(peak / EACH_VOLTS), math.ceil(heat / (EACH_WATTS / 2)))
     each = parse(item.upper, "Ω") if item.upper else preferred.step("E12", total / many, 1)
-    report.values += [Sized("upper", f"Resistors in series, {many} of", "R_each", "Ω", each, resistor_code(each), bool(item.upper)), Sized("pull", "Pull-up at the pin", "R_pull", "Ω", WEAK_PULL, resistor_code(WEAK_PULL), False)]
-    across = w.calc("V_each", "V_peak_max/n", "V", "highest line, shared equally", V_peak_max=(peak, "V"), n=(many, ""))
-    report.measures.append(Measure("volts", "D14", "Volts on each resistor", "V", across, "max", "highest line", "V_each", "Over its volts a resistor arcs along its body, whatever its watts.", stop=EACH_VOLTS, stop_name="what one of the half-watt class bears"))
-    watts = w.calc("P_each", "V_line_max**2/(n**2*R_each*(1 - tol))", "W", "highest line", V_line_max=(volts.max, "V"), n=(many, ""), R_each=(each, "Ω"), tol=(context.tolerance, ""))
-    report.measures.append(Measure("watts", "D14", "Heat in each resistor", "W", watts, "max", "highest line", "P_each", "It gets too hot to last.", stop=EACH_WATTS, fix=EACH_WATTS / 2, stop_name="rating", fix_name="half the rating"))
+    report.values += [
+        Sized(
+            "upper",
+            f"Resistors in series, {many} of",
+            "R_each",
+            "Ω",
+            each,
+            resistor_code(each),
+            bool(item.upper),
+        ),
+        Sized(
+            "pull", "Pull-up at the pin", "R_pull", "Ω", WEAK_PULL, resistor_code(WEAK_PULL), False
+        ),
+    ]
+    across = w.calc(
+        "V_each",
+        "V_peak_max/n",
+        "V",
+        "highest line, shared equally",
+        V_peak_max=(peak, "V"),
+        n=(many, ""),
+    )
+    report.measures.append(
+        Measure(
+            "volts",
+            "D14",
+            "Volts on each resistor",
+            "V",
+            across,
+            "max",
+            "highest line",
+            "V_each",
+            "Over its volts a resistor arcs along its body, whatever its watts.",
+            stop=EACH_VOLTS,
+            stop_name="what one of the half-watt class bears",
+        )
+    )
+    watts = w.calc(
+        "P_each",
+        "V_line_max**2/(n**2*R_each*(1 - tol))",
+        "W",
+        "highest line",
+        V_line_max=(volts.max, "V"),
+        n=(many, ""),
+        R_each=(each, "Ω"),
+        tol=(context.tolerance, ""),
+    )
+    report.measures.append(
+        Measure(
+            "watts",
+            "D14",
+            "Heat in each resistor",
+            "W",
+            watts,
+            "max",
+            "highest line",
+            "P_each",
+            "It gets too hot to last.",
+            stop=EACH_WATTS,
+            fix=EACH_WATTS / 2,
+            stop_name="rating",
+            fix_name="half the rating",
+        )
+    )
     tol, logic, ends = context.tolerance, context.board.logic, []
-    for end, corner, supply, ratio, forward, up in (("min", "low logic supply, best coupler", logic.min, RATIO[2], FORWARD[0], 1 - tol), ("typ", "typical", logic.typ, RATIO[1], FORWARD[1], 1.0), ("max", "high logic supply, old and hot", logic.max, AGED * RATIO[0], FORWARD[2], 1 + tol)):
-        need = w.calc(f"I_need_{end}", "V_DD/(R_pull*CTR)", "A", corner, V_DD=(supply, "V"), R_pull=(WEAK_PULL * (2 - up), "Ω"), CTR=(ratio, ""))
-        ends.append(w.calc(f"V_threshold_line_{end}", "V_F + I_need*n*R_each", "V", corner, V_F=(forward, "V"), I_need=(need, "A"), n=(many, ""), R_each=(each * up, "Ω")))
+    for end, corner, supply, ratio, forward, up in (
+        ("min", "low logic supply, best coupler", logic.min, RATIO[2], FORWARD[0], 1 - tol),
+        ("typ", "typical", logic.typ, RATIO[1], FORWARD[1], 1.0),
+        ("max", "high logic supply, old and hot", logic.max, AGED * RATIO[0], FORWARD[2], 1 + tol),
+    ):
+        need = w.calc(
+            f"I_need_{end}",
+            "V_DD/(R_pull*CTR)",
+            "A",
+            corner,
+            V_DD=(supply, "V"),
+            R_pull=(WEAK_PULL * (2 - up), "Ω"),
+            CTR=(ratio, ""),
+        )
+        ends.append(
+            w.calc(
+                f"V_threshold_line_{end}",
+                "V_F + I_need*n*R_each",
+                "V",
+                corner,
+                V_F=(forward, "V"),
+                I_need=(need, "A"),
+                n=(many, ""),
+                R_each=(each * up, "Ω"),
+            )
+        )
     report.found.many = many
     report.found.watts = EACH_WATTS
     _report(context, report, volts, Spread(*ends), "where its transistor lets go")
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
-    line, back = (rail.id, context.around.return_of(rail)) if rail is not None else (f"{prefix}.L", f"{prefix}.N")
+    line, back = (
+        (rail.id, context.around.return_of(rail))
+        if rail is not None
+        else (f"{prefix}.L", f"{prefix}.N")
+    )
     at = line
     for n in range(many):
         nxt = f"{prefix}.LED" if n == many - 1 else f"{prefix}.R{n + 1}"
-        context.add(report, f"R{n + 1}", "resistor", f"{resistor_code(each)}, {EACH_WATTS:g} W, mains class", domain="low", **{"1": at, "2": nxt})
+        context.add(
+            report,
+            f"R{n + 1}",
+            "resistor",
+            f"{resistor_code(each)}, {EACH_WATTS:g} W, mains class",
+            domain="low",
+            **{"1": at, "2": nxt},
+        )
         at = nxt
-    context.add(report, "OK1", "coupler", "mains-rated coupler, two LEDs back to back", "reinforced barrier", A=at, K=back, C=node, E="0V")
-    context.add(report, f"R{many + 1}", "resistor", resistor_code(WEAK_PULL), **{"1": VDD, "2": node})
+    context.add(
+        report,
+        "OK1",
+        "coupler",
+        "mains-rated coupler, two LEDs back to back",
+        "reinforced barrier",
+        A=at,
+        K=back,
+        C=node,
+        E="0V",
+    )
+    context.add(
+        report, f"R{many + 1}", "resistor", resistor_code(WEAK_PULL), **{"1": VDD, "2": node}
+    )
 
 
 def detector(around: BuildContext, item: SenseInput) -> InputReport:
-    """The report of a zero detector, for the stage that counts from it; empty while a fact is missing."""
+    """
+    The report of a zero detector, for the stage that counts from it; empty while a fact is missing.
+    """
     report = InputReport(item.id, item.name, item.kind, missing_of(around, item))
     if not set(report.missing) - {"pin"}:
-        {"zero_transformer": transformer, "zero_coupler": coupler}[item.kind](InputContext(around, item), report)
+        {"zero_transformer": transformer, "zero_coupler": coupler}[item.kind](
+            InputContext(around, item), report
+        )
     return report

@@ -1,4 +1,7 @@
-"""Inputs that belong to the job: rest state, pull, level, debounce and latency of each, sized and joined."""
+"""
+Inputs that belong to the job: rest state, pull, level, debounce and latency of each, sized and
+joined.
+"""
 
 from __future__ import annotations
 
@@ -10,9 +13,19 @@ from latchcore.senses import contacts, levels, opto
 
 __all__ = ["KINDS", "InputContext", "InputReport", "sense", "missing_of"]
 _BY_KIND = {
-    "button": contacts.size, "micro_switch": contacts.size, "reed": contacts.size, "end_pair": contacts.size, "knob": levels.knob, "divider": levels.divider,
-    "sensor": levels.sensor, "tachometer": levels.sensor, "serial": levels.serial, "opto": opto.size, "zero_transformer": zero_detectors.transformer, "zero_coupler": zero_detectors.coupler,
-}  # fmt: skip
+    "button": contacts.size,
+    "micro_switch": contacts.size,
+    "reed": contacts.size,
+    "end_pair": contacts.size,
+    "knob": levels.knob,
+    "divider": levels.divider,
+    "sensor": levels.sensor,
+    "tachometer": levels.sensor,
+    "serial": levels.serial,
+    "opto": opto.size,
+    "zero_transformer": zero_detectors.transformer,
+    "zero_coupler": zero_detectors.coupler,
+}
 
 
 def sense(around: BuildContext, item: SenseInput) -> InputReport:

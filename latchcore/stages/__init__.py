@@ -1,4 +1,7 @@
-"""One module a drive stage, all with the same small interface: ``suits``, ``size`` (which joins the netlist), ``traits``."""
+"""
+One module a drive stage, all with the same small interface: ``suits``, ``size`` (which joins the
+netlist), ``traits``.
+"""
 
 from latchcore.design.kinds import STAGES, missing_facts
 from latchcore.stages import (
@@ -37,10 +40,34 @@ __all__ = ["STAGES", "missing_facts"]
 STAGES |= {
     stage.kind: stage
     for stage in (
-        npn_low_side, nmos_low_side, darlington_low_side, array_low_side, pmos_high_side, pnp_high_side,
-        pnp_darlington_high_side, coupler_nmos, coupler_pmos, coupler_darlington, coupler_pnp, pv_mosfet, pv_igbt,
-        led_strings, direct_pin, coupler_logic, open_collector, bridge_reed, bridge_analogue, analogue_pot, analogue_pwm,
-        wide_input, relay_contact, relay_module, solid_module, triac_coupler, solid_relay, contactor, nmos_above,
+        npn_low_side,
+        nmos_low_side,
+        darlington_low_side,
+        array_low_side,
+        pmos_high_side,
+        pnp_high_side,
+        pnp_darlington_high_side,
+        coupler_nmos,
+        coupler_pmos,
+        coupler_darlington,
+        coupler_pnp,
+        pv_mosfet,
+        pv_igbt,
+        led_strings,
+        direct_pin,
+        coupler_logic,
+        open_collector,
+        bridge_reed,
+        bridge_analogue,
+        analogue_pot,
+        analogue_pwm,
+        wide_input,
+        relay_contact,
+        relay_module,
+        solid_module,
+        triac_coupler,
+        solid_relay,
+        contactor,
+        nmos_above,
     )
-}  # fmt: skip
-
+}

@@ -1,4 +1,7 @@
-"""A reed relay bridges somebody else's button: no polarity, no leakage, an air gap; its coil hangs on an NPN."""
+"""
+A reed relay bridges somebody else's button: no polarity, no leakage, an air gap; its coil hangs on
+an NPN.
+"""
 
 from __future__ import annotations
 
@@ -12,9 +15,22 @@ from latchcore.pieces.frame import Traits, add_part, model_only
 
 kind = "bridge_reed"
 title = "Reed relay across the pair"
-summary = "A dry contact that knows no polarity and leaks nothing; the coil takes some milliamperes from a rail."
-settings = (Setting("reed", "Reed relay", "part", family="reed"), *bipolar_low.settings_for("npn", schools=False))
-traits = Traits(isolates=True, air_gap=True, silent=True, cost=3, fails="stays open, or welds on a surge", note="a faint tick, half a millisecond")
+summary = (
+    "A dry contact that knows no polarity and leaks nothing; the coil takes some milliamperes from"
+    " a rail."
+)
+settings = (
+    Setting("reed", "Reed relay", "part", family="reed"),
+    *bipolar_low.settings_for("npn", schools=False),
+)
+traits = Traits(
+    isolates=True,
+    air_gap=True,
+    silent=True,
+    cost=3,
+    fails="stays open, or welds on a surge",
+    note="a faint tick, half a millisecond",
+)
 suits = model_only("pair", "logic")
 
 
@@ -29,7 +45,14 @@ def reed_of(context: ChannelContext) -> tuple[Reed, bool]:
 def size(context: ChannelContext) -> StageResult:
     """Size an NPN for the coil, then hold the contact against the pair."""
     reed, auto = reed_of(context)
-    load = Load(kind="relay_coil", voltage=f"{reed.coil:g} V", figure=f"{reed.coil_resistance:g} Ω", pull_in=f"{reed.pull_in * 100:g} %", hazards=[], inductance="50 mH")
+    load = Load(
+        kind="relay_coil",
+        voltage=f"{reed.coil:g} V",
+        figure=f"{reed.coil_resistance:g} Ω",
+        pull_in=f"{reed.pull_in * 100:g} %",
+        hazards=[],
+        inductance="50 mH",
+    )
     coil = context.around.channel(context.channel.model_copy(update={"load": load}))
     result = bipolar_low.size(coil, "npn", kind, title)
     result.parts["reed"] = reed
@@ -38,29 +61,102 @@ def size(context: ChannelContext) -> StageResult:
     coil_part = net.part(f"{prefix}.LOAD")
     net.parts.remove(coil_part)
     plus, minus = f"{prefix}.LINE+", f"{prefix}.LINE-"
-    add_part(context, result, "K1", "reed", reed.title, f"{reed.barrier} barrier", domain="low",
-             **{"1": coil_part.terminals["+"], "2": coil_part.terminals["-"], "3": plus, "4": minus})  # fmt: skip
+    add_part(
+        context,
+        result,
+        "K1",
+        "reed",
+        reed.title,
+        f"{reed.barrier} barrier",
+        domain="low",
+        **{"1": coil_part.terminals["+"], "2": coil_part.terminals["-"], "3": plus, "4": minus},
+    )
     lines.join_line(context, result, plus, minus)
     w, add = result.working, result.measures.append
     current, volts = pair.current.max, pair.rated * 1.1
     w.note("I_line", "current of the bridged pair", "A", current, {}, {}, "highest")
     w.note("V_line", "open voltage of the pair and a tenth", "V", volts, {}, {}, "highest")
-    product = w.calc("VA", "V_line*I_line", "W", "opening under load", V_line=(volts, "V"), I_line=(current, "A"))
-    add(Measure("contact_volts", "K3", "Voltage across the contact", "V", volts, "max", "highest", "V_line", "Each of volts, amperes and their product is a limit of a reed.",
-                stop=reed.contact_volts, stop_name="contact rating"))  # fmt: skip
-    add(Measure("contact_current", "K1", "Current through the contact", "A", current, "max", "highest", "I_line", "A reed welds on what a power contact laughs at.",
-                stop=reed.contact_amperes, stop_name="contact rating"))  # fmt: skip
-    add(Measure("contact_product", "K3", "Volts times amperes", "W", product, "max", "opening under load", "VA", "Each of volts, amperes and their product is a limit of a reed.",
-                stop=reed.contact_product, stop_name="contact rating"))  # fmt: skip
-    # A contact that opens and closes mechanically is no pulse-width modulator, whatever its transistor could do.
+    product = w.calc(
+        "VA", "V_line*I_line", "W", "opening under load", V_line=(volts, "V"), I_line=(current, "A")
+    )
+    add(
+        Measure(
+            "contact_volts",
+            "K3",
+            "Voltage across the contact",
+            "V",
+            volts,
+            "max",
+            "highest",
+            "V_line",
+            "Each of volts, amperes and their product is a limit of a reed.",
+            stop=reed.contact_volts,
+            stop_name="contact rating",
+        )
+    )
+    add(
+        Measure(
+            "contact_current",
+            "K1",
+            "Current through the contact",
+            "A",
+            current,
+            "max",
+            "highest",
+            "I_line",
+            "A reed welds on what a power contact laughs at.",
+            stop=reed.contact_amperes,
+            stop_name="contact rating",
+        )
+    )
+    add(
+        Measure(
+            "contact_product",
+            "K3",
+            "Volts times amperes",
+            "W",
+            product,
+            "max",
+            "opening under load",
+            "VA",
+            "Each of volts, amperes and their product is a limit of a reed.",
+            stop=reed.contact_product,
+            stop_name="contact rating",
+        )
+    )
+    # A contact that opens and closes mechanically is no pulse-width modulator, whatever its
+    # transistor could do.
     result.measures[:] = [m for m in result.measures if m.key != "pwm"]
-    slow = w.calc("f_mech", "share/(2*t_op)", "Hz", "armature", share=(context.limits["pwm_edge_share"], ""), t_op=(reed.operate, "s"))
+    slow = w.calc(
+        "f_mech",
+        "share/(2*t_op)",
+        "Hz",
+        "armature",
+        share=(context.limits["pwm_edge_share"], ""),
+        t_op=(reed.operate, "s"),
+    )
     result.pulses.limit = 0.0
     if context.frequency:
-        add(Measure("pwm", "D9", "PWM on a mechanical contact", "Hz", context.frequency, "max", "armature", "f_mech", "A contact wears with every operation: PWM is not for it.",
-                    stop=min(slow, 0.01 * context.frequency), stop_name="nothing a contact should follow"))  # fmt: skip
+        add(
+            Measure(
+                "pwm",
+                "D9",
+                "PWM on a mechanical contact",
+                "Hz",
+                context.frequency,
+                "max",
+                "armature",
+                "f_mech",
+                "A contact wears with every operation: PWM is not for it.",
+                stop=min(slow, 0.01 * context.frequency),
+                stop_name="nothing a contact should follow",
+            )
+        )
     result.barrier = reed.barrier
     result.coil.switch = coil_part.terminals["-"]
     result.coil.plus = coil_part.terminals["+"]
-    result.live |= {"line": lines.live(context, result, current, "closed")["load"], "volts": context.channel.load.voltage}
+    result.live |= {
+        "line": lines.live(context, result, current, "closed")["load"],
+        "volts": context.channel.load.voltage,
+    }
     return result

@@ -1,4 +1,7 @@
-"""A coupler alone: it pulls a logic line low, or bridges a pair one way, and leaves both sides their own ground."""
+"""
+A coupler alone: it pulls a logic line low, or bridges a pair one way, and leaves both sides their
+own ground.
+"""
 
 from __future__ import annotations
 
@@ -12,9 +15,17 @@ from latchcore.pieces.frame import Traits, model_only, pwm_measure
 
 kind = "coupler_logic"
 title = "Coupler alone"
-summary = "Pulls a logic line or bridges a pair behind a barrier; conducts one way only, so mind which side is plus."
+summary = (
+    "Pulls a logic line or bridges a pair behind a barrier; conducts one way only, so mind which"
+    " side is plus."
+)
 settings = (*COUPLER_SETTINGS, Setting("resistor_watts", "Resistor rating", "watts"))
-traits = Traits(isolates=True, cost=2, fails="open or shorted: as if nobody or always somebody pressed", note="conducts one way only")
+traits = Traits(
+    isolates=True,
+    cost=2,
+    fails="open or shorted: as if nobody or always somebody pressed",
+    note="conducts one way only",
+)
 suits = model_only("logic", "pair")
 missing = lines.no_rail_needed
 

@@ -8,7 +8,10 @@ from latchcore.pieces.frame import Traits, power_only, return_node
 
 kind = "coupler_pmos"
 title = "Coupler and P-channel, high side"
-summary = "A barrier between board and load, the load on its own ground; slow enough that only gentle PWM passes."
+summary = (
+    "A barrier between board and load, the load on its own ground; slow enough that only gentle PWM"
+    " passes."
+)
 settings = (*COUPLER_SETTINGS, *high_gate.SETTINGS)
 traits = Traits(isolates=True, side="high", cost=4)
 suits = power_only

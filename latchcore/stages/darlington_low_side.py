@@ -7,7 +7,9 @@ from latchcore.pieces.frame import Traits, power_only
 
 kind = "darlington_low_side"
 title = "Darlington, low side"
-summary = "Milliamperes switch amperes, but one to two volts stay in the transistor and become heat."
+summary = (
+    "Milliamperes switch amperes, but one to two volts stay in the transistor and become heat."
+)
 settings = (*bipolar_low.settings_for("npn_darlington", schools=False), *hold_rc.SETTINGS)
 traits = Traits(cost=2)
 suits = power_only

@@ -16,7 +16,12 @@ title = "Straight on the pin"
 summary = "An indicator LED through a resistor; a coil, a lamp or a motor is refused."
 settings = (
     Setting("series_resistor", "Series resistor", "ohms"),
-    Setting("connection", "LED between", "choice", choices=(("source", "pin and 0 V"), ("sink", "rail and pin"))),
+    Setting(
+        "connection",
+        "LED between",
+        "choice",
+        choices=(("source", "pin and 0 V"), ("sink", "rail and pin")),
+    ),
     Setting("resistor_watts", "Resistor rating", "watts"),
 )
 traits = Traits(cost=0, fails="the LED stays dark or lit")
@@ -24,7 +29,9 @@ traits = Traits(cost=0, fails="the LED stays dark or lit")
 
 def suits(context: ChannelContext) -> str | None:
     """Only an LED or a logic input belongs on a bare pin."""
-    return None if context.load.kind.model == "led" else "only an indicator LED belongs on a bare pin"
+    return (
+        None if context.load.kind.model == "led" else "only an indicator LED belongs on a bare pin"
+    )
 
 
 def missing(context: ChannelContext) -> list[str]:
@@ -52,38 +59,122 @@ def size(context: ChannelContext) -> StageResult:
     w.note("V_F_max", "forward voltage with 10 % spread", "V", forward.max, {}, {}, "highest")
     least_wanted = context.limits["led_least_share"] * wanted
     window = leds.led_resistor(
-        level_min=level.min, level_max=level.max, droop=droop, vf_min=forward.min, vf_max=forward.max,
-        least_current=least_wanted, pin_current=board.pin_recommended, led_current=3 * wanted, series=context.series,
-        tolerance=tol, working=w,
-    )  # fmt: skip
-    resistor = sized_resistor(context, "series_resistor", "Series resistor", "R_LED", window, "low pin, high V_F")
+        level_min=level.min,
+        level_max=level.max,
+        droop=droop,
+        vf_min=forward.min,
+        vf_max=forward.max,
+        least_current=least_wanted,
+        pin_current=board.pin_recommended,
+        led_current=3 * wanted,
+        series=context.series,
+        tolerance=tol,
+        working=w,
+    )
+    resistor = sized_resistor(
+        context, "series_resistor", "Series resistor", "R_LED", window, "low pin, high V_F"
+    )
     result.values.append(resistor)
     add = result.measures.append
     w.note("V_level", "volts there are for resistor and LED", "V", level.min, {}, {}, "low pin")
-    add(Measure("drive_headroom", "P7", "Volts for the LED", "V", level.min, "min", "low pin, unloaded", "V_level",
-                "Under the forward voltage no resistor makes it light.", stop=forward.max,
-                stop_name="highest forward voltage"))  # fmt: skip
-    least = w.calc("I_LED", "larger(0, (V_min - V_F_max)/(R*(1 + tol) + r_pin))", "A", "low pin, high V_F, high R",
-                   V_min=(level.min, "V"), V_F_max=(forward.max, "V"), R=(resistor.value, "Ω"), tol=(tol, ""),
-                   r_pin=(droop, "Ω"))  # fmt: skip
-    add(Measure("led_current", "D1", "LED current", "A", least, "min", "low pin, high V_F, resistor at its top", "I_LED",
-                "Dimmer than wanted at the low corner.", stop=least_wanted / 2, fix=least_wanted,
-                stop_name="half of what is wanted", fix_name="four fifths of what is wanted", setting="series_resistor"))  # fmt: skip
-    most = w.calc("I_pin", "(V_max - V_F_min)/(R*(1 - tol))", "A", "stiff high pin, low V_F, low R",
-                  V_max=(level.max, "V"), V_F_min=(forward.min, "V"), R=(resistor.value, "Ω"), tol=(tol, ""))  # fmt: skip
-    add(Measure("pin_current", "P1", "Pin current", "A", most, "max", "stiff high pin, low V_F, resistor at its bottom",
-                "I_pin", "A pin over its recommended current loses level and ages; over its absolute limit it dies.",
-                stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit",
-                fix_name="recommended current", setting="series_resistor"))  # fmt: skip
+    add(
+        Measure(
+            "drive_headroom",
+            "P7",
+            "Volts for the LED",
+            "V",
+            level.min,
+            "min",
+            "low pin, unloaded",
+            "V_level",
+            "Under the forward voltage no resistor makes it light.",
+            stop=forward.max,
+            stop_name="highest forward voltage",
+        )
+    )
+    least = w.calc(
+        "I_LED",
+        "larger(0, (V_min - V_F_max)/(R*(1 + tol) + r_pin))",
+        "A",
+        "low pin, high V_F, high R",
+        V_min=(level.min, "V"),
+        V_F_max=(forward.max, "V"),
+        R=(resistor.value, "Ω"),
+        tol=(tol, ""),
+        r_pin=(droop, "Ω"),
+    )
+    add(
+        Measure(
+            "led_current",
+            "D1",
+            "LED current",
+            "A",
+            least,
+            "min",
+            "low pin, high V_F, resistor at its top",
+            "I_LED",
+            "Dimmer than wanted at the low corner.",
+            stop=least_wanted / 2,
+            fix=least_wanted,
+            stop_name="half of what is wanted",
+            fix_name="four fifths of what is wanted",
+            setting="series_resistor",
+        )
+    )
+    most = w.calc(
+        "I_pin",
+        "(V_max - V_F_min)/(R*(1 - tol))",
+        "A",
+        "stiff high pin, low V_F, low R",
+        V_max=(level.max, "V"),
+        V_F_min=(forward.min, "V"),
+        R=(resistor.value, "Ω"),
+        tol=(tol, ""),
+    )
+    add(
+        Measure(
+            "pin_current",
+            "P1",
+            "Pin current",
+            "A",
+            most,
+            "max",
+            "stiff high pin, low V_F, resistor at its bottom",
+            "I_pin",
+            "A pin over its recommended current loses level and ages; over its absolute limit it"
+            " dies.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+            setting="series_resistor",
+        )
+    )
     resistor_measures(context, result, resistor, level.max - forward.min, "P_R")
     result.pin_current, result.running = most, most if sink else 0.0
     result.typical, result.surge = (wanted, most) if sink else (0.0, 0.0)
-    result.live = {"pin": show(most, "A"), "load": span(least, most, "A"), "volts": forward.shown("V")}
+    result.live = {
+        "pin": show(most, "A"),
+        "load": span(least, most, "A"),
+        "volts": forward.shown("V"),
+    }
     _join(context, result, resistor.text, sink)
     if sink:
-        add(Measure("pin_tolerance", "P9", "Rail at the pin", "V", context.volts.max, "max", "high rail, least logic supply",
-                    "V_rail", "Above its own supply the pin's protection conducts.", stop=board.logic.min + board.over_supply,
-                    stop_name="most the pin tolerates"))  # fmt: skip
+        add(
+            Measure(
+                "pin_tolerance",
+                "P9",
+                "Rail at the pin",
+                "V",
+                context.volts.max,
+                "max",
+                "high rail, least logic supply",
+                "V_rail",
+                "Above its own supply the pin's protection conducts.",
+                stop=board.logic.min + board.over_supply,
+                stop_name="most the pin tolerates",
+            )
+        )
         w.note("V_rail", "highest rail voltage", "V", context.volts.max, {}, {}, "high rail")
     result.drive.active = "low" if sink else "high"
     _states(context, result, sink, forward, resistor.value * (1 - tol))
@@ -95,11 +186,27 @@ def _heavy(context: ChannelContext, result: StageResult) -> StageResult:
     board = context.board
     result.pin_current = current
     result.measures.append(
-        Measure("pin_current", "P1", "Pin current", "A", current, "max", "highest supply, least load", "I_load_max",
-                "The pin would have to carry the whole load.", stop=board.pin_absolute, fix=board.pin_recommended,
-                stop_name="absolute limit", fix_name="recommended current")
-    )  # fmt: skip
-    result.live = {"pin": show(current, "A"), "load": show(current, "A"), "volts": context.volts.shown("V")}
+        Measure(
+            "pin_current",
+            "P1",
+            "Pin current",
+            "A",
+            current,
+            "max",
+            "highest supply, least load",
+            "I_load_max",
+            "The pin would have to carry the whole load.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+        )
+    )
+    result.live = {
+        "pin": show(current, "A"),
+        "load": show(current, "A"),
+        "volts": context.volts.shown("V"),
+    }
     _join(context, result, None, sink=True)
     return result
 
@@ -108,7 +215,9 @@ def _join(context: ChannelContext, result: StageResult, resistor: str | None, si
     net, prefix, channel = result.netlist, context.channel.id, context.channel
     pin = f"{prefix}.PIN"
     net.domains |= {pin: "logic", "0V": "logic"}
-    net.add(f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=pin)
+    net.add(
+        f"BOARD.{channel.pin or 'pin ?'}", "pin", channel.pin or "no pin yet", channel.id, pin=pin
+    )
     inner = pin
     if resistor:
         inner = f"{prefix}.LED"
@@ -117,40 +226,140 @@ def _join(context: ChannelContext, result: StageResult, resistor: str | None, si
     rail = context.rail.id if sink and context.rail else "0V"
     if sink:
         net.domains[rail] = "low"
-        net.add(f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": rail, "-": inner})
+        net.add(
+            f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": rail, "-": inner}
+        )
     else:
-        net.add(f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": inner, "-": "0V"})
+        net.add(
+            f"{prefix}.LOAD", "load", channel.load.figure, channel.id, **{"+": inner, "-": "0V"}
+        )
 
 
-def _states(context: ChannelContext, result: StageResult, sink: bool, forward: Spread, least_resistor: float) -> None:
+def _states(
+    context: ChannelContext, result: StageResult, sink: bool, forward: Spread, least_resistor: float
+) -> None:
     board, pin, node = context.board, context.pin, f"{context.channel.id}.PIN"
     limit = 0.6 * forward.min
     add, w = result.states.append, result.working
     if sink:
-        left = w.calc("V_off", "larger(0, V_rail - V_OH_min)", "V", "high rail, low pin, one net if it is the board's own",
-                      V_rail=(context.volts.max, "V"),
-                      V_OH_min=((context.volts.max if context.rail_dies_with_board else board.logic.min) - board.voh_drop_noload, "V"))  # fmt: skip
-        add(State("commanded_off", "Commanded off", "program", node, left, limit, "off" if left <= limit else "on",
-                  "the pin drives high; what is left stands on the LED", "V_off"))  # fmt: skip
+        left = w.calc(
+            "V_off",
+            "larger(0, V_rail - V_OH_min)",
+            "V",
+            "high rail, low pin, one net if it is the board's own",
+            V_rail=(context.volts.max, "V"),
+            V_OH_min=(
+                (context.volts.max if context.rail_dies_with_board else board.logic.min)
+                - board.voh_drop_noload,
+                "V",
+            ),
+        )
+        add(
+            State(
+                "commanded_off",
+                "Commanded off",
+                "program",
+                node,
+                left,
+                limit,
+                "off" if left <= limit else "on",
+                "the pin drives high; what is left stands on the LED",
+                "V_off",
+            )
+        )
     else:
-        add(State("commanded_off", "Commanded off", "program", node, board.vol_noload, limit, "off", "the pin drives low"))
-    add(State("commanded_on", "Commanded on", "program", node, None, None, "on", "within the window above"))
-    add(State("floating", "Floating", f"reset and upload, up to {show(board.upload_time, 's')}", node, None, None, "off",
-              "leakage alone; an LED stays dark"))  # fmt: skip
+        add(
+            State(
+                "commanded_off",
+                "Commanded off",
+                "program",
+                node,
+                board.vol_noload,
+                limit,
+                "off",
+                "the pin drives low",
+            )
+        )
+    add(
+        State(
+            "commanded_on",
+            "Commanded on",
+            "program",
+            node,
+            None,
+            None,
+            "on",
+            "within the window above",
+        )
+    )
+    add(
+        State(
+            "floating",
+            "Floating",
+            f"reset and upload, up to {show(board.upload_time, 's')}",
+            node,
+            None,
+            None,
+            "off",
+            "leakage alone; an LED stays dark",
+        )
+    )
     acts = pin is not None and pin.reset in ("driven_high", "pulses") and not sink
-    says = {"driven_high": "the pin is driven high", "pulses": "the pin pulses"}.get(pin.reset if pin else "", "")
-    add(State("weakly_pulled", "Weakly pulled or driven at boot", f"boot, about {show(board.boot_time, 's')}", node, None,
-              None, "on" if acts else "off", says if acts else "at most a glimmer through the board's own pull"))  # fmt: skip
+    says = {"driven_high": "the pin is driven high", "pulses": "the pin pulses"}.get(
+        pin.reset if pin else "", ""
+    )
+    add(
+        State(
+            "weakly_pulled",
+            "Weakly pulled or driven at boot",
+            f"boot, about {show(board.boot_time, 's')}",
+            node,
+            None,
+            None,
+            "on" if acts else "off",
+            says if acts else "at most a glimmer through the board's own pull",
+        )
+    )
     lit = sink and not context.rail_dies_with_board and context.volts.max - UNPOWERED_PIN > limit
     if lit:
-        current = w.calc("I_back", "(V_rail - V_F_min - V_dead)/R_min", "A", "high rail, low V_F, low R",
-                         "the dead pin's protection holds it near ground and leads the current into the board",
-                         V_rail=(context.volts.max, "V"), V_F_min=(forward.min, "V"), V_dead=(UNPOWERED_PIN, "V"),
-                         R_min=(least_resistor, "Ω"))  # fmt: skip
+        current = w.calc(
+            "I_back",
+            "(V_rail - V_F_min - V_dead)/R_min",
+            "A",
+            "high rail, low V_F, low R",
+            "the dead pin's protection holds it near ground and leads the current into the board",
+            V_rail=(context.volts.max, "V"),
+            V_F_min=(forward.min, "V"),
+            V_dead=(UNPOWERED_PIN, "V"),
+            R_min=(least_resistor, "Ω"),
+        )
         result.drive.back_feed = max(current, 0.0)
-    add(State("unpowered", "Board unpowered, load supply live", "cable pulled", node,
-              context.volts.max - UNPOWERED_PIN if lit else 0.0, limit, "on" if lit else "off",
-              "current flows from the rail through the LED into the dead board" if lit else "nothing feeds it",
-              "I_back" if lit else ""))  # fmt: skip
-    add(State("hung", "Program hung with the output on", "until somebody notices", node, None, None, "on",
-              "stays as it was commanded"))  # fmt: skip
+    add(
+        State(
+            "unpowered",
+            "Board unpowered, load supply live",
+            "cable pulled",
+            node,
+            context.volts.max - UNPOWERED_PIN if lit else 0.0,
+            limit,
+            "on" if lit else "off",
+            (
+                "current flows from the rail through the LED into the dead board"
+                if lit
+                else "nothing feeds it"
+            ),
+            "I_back" if lit else "",
+        )
+    )
+    add(
+        State(
+            "hung",
+            "Program hung with the output on",
+            "until somebody notices",
+            node,
+            None,
+            None,
+            "on",
+            "stays as it was commanded",
+        )
+    )

@@ -7,7 +7,10 @@ from latchcore.pieces.frame import Traits, power_only
 
 kind = "nmos_low_side"
 title = "N-channel, low side"
-summary = "A gate resistor and a pull-down; takes no steady current from the pin, wants the gate voltage its data name."
+summary = (
+    "A gate resistor and a pull-down; takes no steady current from the pin, wants the gate voltage"
+    " its data name."
+)
 settings = fet_low.SETTINGS
 traits = Traits(cost=2)
 suits = power_only

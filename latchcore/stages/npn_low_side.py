@@ -7,7 +7,10 @@ from latchcore.pieces.frame import Traits, power_only
 
 kind = "npn_low_side"
 title = "NPN, low side"
-summary = "One transistor and two resistors; loses a few tenths of a volt, takes milliamperes from the pin."
+summary = (
+    "One transistor and two resistors; loses a few tenths of a volt, takes milliamperes from the"
+    " pin."
+)
 settings = (*bipolar_low.settings_for("npn", schools=True), *hold_rc.SETTINGS)
 traits = Traits(cost=1)
 suits = power_only

@@ -7,7 +7,10 @@ from latchcore.pieces.frame import Traits, power_only
 
 kind = "pv_igbt"
 title = "Photovoltaic coupler and IGBT"
-summary = "For high voltages behind a barrier; wants fifteen volts of gate, loses two volts, switches slowly."
+summary = (
+    "For high voltages behind a barrier; wants fifteen volts of gate, loses two volts, switches"
+    " slowly."
+)
 settings = photovoltaic.settings_for("igbt")
 traits = Traits(isolates=True, cost=5)
 suits = power_only

@@ -7,7 +7,9 @@ from latchcore.pieces.frame import Traits, power_only
 
 kind = "pv_mosfet"
 title = "Photovoltaic coupler and N-channel"
-summary = "A barrier, and no supply needed for the gate; milliseconds to switch, so on and off only."
+summary = (
+    "A barrier, and no supply needed for the gate; milliseconds to switch, so on and off only."
+)
 settings = photovoltaic.settings_for("nmos")
 traits = Traits(isolates=True, cost=5)
 suits = power_only

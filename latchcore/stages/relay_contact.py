@@ -7,9 +7,20 @@ from latchcore.pieces.frame import Traits, power_load
 
 kind = "relay_contact"
 title = "Relay contact"
-summary = "A coil on a transistor, a contact for the load: an air gap, no polarity, a click, and a contact that wears."
+summary = (
+    "A coil on a transistor, a contact for the load: an air gap, no polarity, a click, and a"
+    " contact that wears."
+)
 settings = coil_and_contact.SETTINGS
-traits = Traits(isolates=True, air_gap=True, silent=False, side="high", cost=4, fails="welds on, or does not close", note="the contact breaks either side of the load")
+traits = Traits(
+    isolates=True,
+    air_gap=True,
+    silent=False,
+    side="high",
+    cost=4,
+    fails="welds on, or does not close",
+    note="the contact breaks either side of the load",
+)
 suits = power_load
 missing = coil_and_contact.missing
 

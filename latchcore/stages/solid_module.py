@@ -1,4 +1,7 @@
-"""A ready-made solid-state module: the input of a relay module, a semiconductor where the contact would be."""
+"""
+A ready-made solid-state module: the input of a relay module, a semiconductor where the contact
+would be.
+"""
 
 from __future__ import annotations
 
@@ -7,16 +10,34 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show, span
 from latchcore.pieces import contacts, low_side, module_input
-from latchcore.pieces.frame import Traits, add_part, load_domain, power_load, pwm_measure, return_node
+from latchcore.pieces.frame import (
+    Traits,
+    add_part,
+    load_domain,
+    power_load,
+    pwm_measure,
+    return_node,
+)
 
 kind = "solid_module"
 title = "Solid-state module"
-summary = "Bought ready, silent: made for direct or for alternating current, never for both; leaks when off, fails shorted."
+summary = (
+    "Bought ready, silent: made for direct or for alternating current, never for both; leaks when"
+    " off, fails shorted."
+)
 OUTPUTS = ("dc", "ac_zero", "ac_random")
 settings = (*module_input.SETTINGS, *(s for s in contacts.USE_SETTINGS if s.key == "load_clamp"))
-traits = Traits(isolates=True, silent=True, side="high", cost=10, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
+traits = Traits(
+    isolates=True,
+    silent=True,
+    side="high",
+    cost=10,
+    fails="shorted: the load stays on",
+    note="leaks when off: no means of isolation",
+)
 suits = power_load
-#: Edges of a direct-current output where none are printed [s]: a coupler and a gate it empties slowly.
+#: Edges of a direct-current output where none are printed [s]: a coupler and a gate it empties
+#: slowly.
 EDGE = 1e-3
 #: A load wants so many times the leakage before the leakage is nothing to it.
 LEAKAGE_FACTOR = 20.0
@@ -34,11 +55,28 @@ def size(context: ChannelContext) -> StageResult:
     terminals = module_input.join_input(context, result, module, feed)
     domain, fed = load_domain(context), f"{context.channel.id}.SW"
     result.netlist.domains |= {context.rail.id: domain, fed: domain}
-    add_part(context, result, "K1", module_input.kind_of(context, module, "solid"), module.title, f"{module.barrier} barrier", domain="low", **terminals, **{"OUT+": context.rail.id, "OUT-": fed})
+    add_part(
+        context,
+        result,
+        "K1",
+        module_input.kind_of(context, module, "solid"),
+        module.title,
+        f"{module.barrier} barrier",
+        domain="low",
+        **terminals,
+        **{"OUT+": context.rail.id, "OUT-": fed},
+    )
     contacts.across_load(context, result, fed, return_node(context))
     module_input.drive_input(context, result, module, unit, feed)
     volts = context.around.rail_volts(feed)
-    draw = result.working.calc("I_module", "V_feed/R_in", "A", "highest rail, its input side", V_feed=(volts.max, "V"), R_in=(module.coil_resistance.min, "Ω"))
+    draw = result.working.calc(
+        "I_module",
+        "V_feed/R_in",
+        "A",
+        "highest rail, its input side",
+        V_feed=(volts.max, "V"),
+        R_in=(module.coil_resistance.min, "Ω"),
+    )
     result.coil.rail, result.coil.draws = feed.id, draw
     result.barrier = module.barrier
     result.output.kind = module.output
@@ -50,10 +88,25 @@ def size(context: ChannelContext) -> StageResult:
         result.pulses.limit = 0.0
     else:
         low_side.load_measures(context, result, 0.0, drop / 2, drop)
-        pwm_measure(context, result, EDGE, EDGE, "nothing printed: a coupler and a gate it empties slowly")
-    result.power = result.working.calc("P_out", "V_drop*I_load_max", "W", "highest drop and current", V_drop=(drop, "V"), I_load_max=(result.running, "A"))
-    result.live = {"pin": show(result.pin_current, "A"), "base": "", "coil": show(draw, "A"), "load": show(result.running, "A"), "switch": f"on ≤ {show(drop, 'V')}",
-                   "volts": span(*result.load_volts, "V")}  # fmt: skip
+        pwm_measure(
+            context, result, EDGE, EDGE, "nothing printed: a coupler and a gate it empties slowly"
+        )
+    result.power = result.working.calc(
+        "P_out",
+        "V_drop*I_load_max",
+        "W",
+        "highest drop and current",
+        V_drop=(drop, "V"),
+        I_load_max=(result.running, "A"),
+    )
+    result.live = {
+        "pin": show(result.pin_current, "A"),
+        "base": "",
+        "coil": show(draw, "A"),
+        "load": show(result.running, "A"),
+        "switch": f"on ≤ {show(drop, 'V')}",
+        "volts": span(*result.load_volts, "V"),
+    }
     return result
 
 
@@ -61,20 +114,93 @@ def _output(context: ChannelContext, result: StageResult, module: Module) -> Non
     """Current, voltage, leakage and holding current of the output."""
     w, add = result.working, result.measures.append
     rating = module.contact_amperes * (0.5 if module.cheap_board else 1.0)
-    w.note("I_out", "half of what is printed: its board has no heat sink" if module.cheap_board else "as printed", "A", rating, {}, {})
-    add(Measure("switch_current", "D2", "Current through its output", "A", result.running, "max", "highest supply, least load resistance", "I_load_max",
-                "Unknown solid-state modules carry half of what is printed on them.", stop=module.contact_amperes, fix=rating,
-                stop_name="printed current", fix_name="what its board sheds", typical=result.typical))  # fmt: skip
+    w.note(
+        "I_out",
+        (
+            "half of what is printed: its board has no heat sink"
+            if module.cheap_board
+            else "as printed"
+        ),
+        "A",
+        rating,
+        {},
+        {},
+    )
+    add(
+        Measure(
+            "switch_current",
+            "D2",
+            "Current through its output",
+            "A",
+            result.running,
+            "max",
+            "highest supply, least load resistance",
+            "I_load_max",
+            "Unknown solid-state modules carry half of what is printed on them.",
+            stop=module.contact_amperes,
+            fix=rating,
+            stop_name="printed current",
+            fix_name="what its board sheds",
+            typical=result.typical,
+        )
+    )
     line = context.volts.typ if context.alternating else context.volts.max
     w.note("V_out", "nominal line" if context.alternating else "highest supply", "V", line, {}, {})
-    add(Measure("blocking", "D3", "Voltage on its open output", "V", line, "max", "nominal line" if context.alternating else "highest supply", "V_out",
-                "Over its voltage the output breaks through and stays on.", stop=module.contact_volts, stop_name="printed voltage"))  # fmt: skip
+    add(
+        Measure(
+            "blocking",
+            "D3",
+            "Voltage on its open output",
+            "V",
+            line,
+            "max",
+            "nominal line" if context.alternating else "highest supply",
+            "V_out",
+            "Over its voltage the output breaks through and stays on.",
+            stop=module.contact_volts,
+            stop_name="printed voltage",
+        )
+    )
     if module.out_leakage:
         w.note("I_typ", "typical running current", "A", result.typical, {}, {})
-        least = w.calc("I_least", "k*I_leak", "A", "highest leakage", k=(LEAKAGE_FACTOR, ""), I_leak=(module.out_leakage, "A"))
-        add(Measure("leakage", "A4", "Running current against its leakage", "A", result.typical, "min", "typical load, highest leakage", "I_typ",
-                    f"Off, it still passes {show(module.out_leakage, 'A')}: small lamps glow and small valves hum.", fix=least, fix_name="twenty times the leakage"))  # fmt: skip
+        least = w.calc(
+            "I_least",
+            "k*I_leak",
+            "A",
+            "highest leakage",
+            k=(LEAKAGE_FACTOR, ""),
+            I_leak=(module.out_leakage, "A"),
+        )
+        add(
+            Measure(
+                "leakage",
+                "A4",
+                "Running current against its leakage",
+                "A",
+                result.typical,
+                "min",
+                "typical load, highest leakage",
+                "I_typ",
+                f"Off, it still passes {show(module.out_leakage, 'A')}: small lamps glow and small"
+                " valves hum.",
+                fix=least,
+                fix_name="twenty times the leakage",
+            )
+        )
     if module.out_holding and context.alternating:
         w.note("I_hold", "as printed", "A", module.out_holding, {}, {})
-        add(Measure("holding", "A4", "Running current against its holding current", "A", result.typical, "min", "typical load", "I_typ",
-                    "Below its holding current the output drops out in every half-cycle.", fix=module.out_holding, fix_name="holding current"))  # fmt: skip
+        add(
+            Measure(
+                "holding",
+                "A4",
+                "Running current against its holding current",
+                "A",
+                result.typical,
+                "min",
+                "typical load",
+                "I_typ",
+                "Below its holding current the output drops out in every half-cycle.",
+                fix=module.out_holding,
+                fix_name="holding current",
+            )
+        )

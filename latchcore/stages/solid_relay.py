@@ -14,15 +14,34 @@ from latchcore.sums import pulls
 
 kind = "solid_relay"
 title = "Solid-state device on a heat sink"
-summary = "Silent, a barrier inside, for alternating current only; wants a sink above two amperes. Leaks when off, fails shorted."
+summary = (
+    "Silent, a barrier inside, for alternating current only; wants a sink above two amperes. Leaks"
+    " when off, fails shorted."
+)
 settings = (
     Setting("device", "Device", "part", family="solid_relay"),
-    Setting("drive", "Its input is driven by", "choice", choices=(("whichever", "the pin if its level does, else an NPN"), ("pin", "the pin itself"), ("npn", "an NPN, fed from a rail"))),
+    Setting(
+        "drive",
+        "Its input is driven by",
+        "choice",
+        choices=(
+            ("whichever", "the pin if its level does, else an NPN"),
+            ("pin", "the pin itself"),
+            ("npn", "an NPN, fed from a rail"),
+        ),
+    ),
     Setting("coil_rail", "Input fed from", "rail"),
     *(s for s in SHIFTER_SETTINGS),
     *ac_switch.SETTINGS,
 )
-traits = Traits(isolates=True, silent=True, side="high", cost=11, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
+traits = Traits(
+    isolates=True,
+    silent=True,
+    side="high",
+    cost=11,
+    fails="shorted: the load stays on",
+    note="leaks when off: no means of isolation",
+)
 suits = power_load
 
 
@@ -37,8 +56,20 @@ def size(context: ChannelContext) -> StageResult:
 def _feed(context: ChannelContext, part: SolidRelay):
     """The rail the input hangs on behind an NPN: as fixed, else the first that fits its range."""
     around, fixed = context.around, context.fixed_rail("coil_rail")
-    rails = [r for r in around.build.rails if r.id != context.channel.rail and not around.hazardous(r) and not around.alternating(r)]
-    return fixed or next((r for r in rails if part.input_min <= around.rail_volts(r).min and around.rail_volts(r).max <= part.input_max), None)
+    rails = [
+        r
+        for r in around.build.rails
+        if r.id != context.channel.rail and not around.hazardous(r) and not around.alternating(r)
+    ]
+    return fixed or next(
+        (
+            r
+            for r in rails
+            if part.input_min <= around.rail_volts(r).min
+            and around.rail_volts(r).max <= part.input_max
+        ),
+        None,
+    )
 
 
 def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
@@ -51,7 +82,9 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
     ac_switch.switch_measures(context, result, part)
     level = board.voh_noload_min - board.droop * part.input_current
     feed, drive = _feed(context, part), context.setting("drive") or "whichever"
-    through_npn = drive == "npn" or (drive == "whichever" and level < part.input_min and feed is not None)
+    through_npn = drive == "npn" or (
+        drive == "whichever" and level < part.input_min and feed is not None
+    )
     plus, minus = f"{prefix}.IN", "0V"
     if through_npn and feed is not None:
         plus, minus = feed.id, f"{prefix}.PULL"
@@ -60,19 +93,85 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         result.netlist.domains.setdefault(plus, "low")
         result.coil.rail, result.coil.draws = feed.id, part.input_current
         volts = context.around.rail_volts(feed)
-        least = w.calc("V_input_min", "V_feed_min - V_CE", "V", "low supply, most volts kept by the transistor", V_feed_min=(volts.min, "V"), V_CE=(driver.drop_max, "V"))
+        least = w.calc(
+            "V_input_min",
+            "V_feed_min - V_CE",
+            "V",
+            "low supply, most volts kept by the transistor",
+            V_feed_min=(volts.min, "V"),
+            V_CE=(driver.drop_max, "V"),
+        )
     else:
         pin = plus = join_pin(context, result)
-        pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at the input", "R_pd", pulls.BASE_LIMIT)
+        pull = low_side.pull_down(
+            context, result, "pull_resistor", "Pull-down at the input", "R_pd", pulls.BASE_LIMIT
+        )
         if pull:
             add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
         low_side.five_states(context, result, pin, 1.0, pull, "its input is fed")
-        least = w.calc("V_input_min", "V_OH_min - r_pin*I_in", "V", "low pin, its input current", V_OH_min=(board.voh_noload_min, "V"), r_pin=(board.droop, "Ω"), I_in=(part.input_current, "A"))
+        least = w.calc(
+            "V_input_min",
+            "V_OH_min - r_pin*I_in",
+            "V",
+            "low pin, its input current",
+            V_OH_min=(board.voh_noload_min, "V"),
+            r_pin=(board.droop, "Ω"),
+            I_in=(part.input_current, "A"),
+        )
         w.note("I_pin", "what its input takes", "A", part.input_current, {}, {})
         result.pin_current = part.input_current
-        result.measures.append(Measure("pin_current", "P1", "Pin current", "A", part.input_current, "max", "its input on", "I_pin", "A pin over its recommended current loses level and ages.", stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current", setting="drive"))
-    result.measures.append(Measure("input_volts", "P7", "Volts at its input", "V", least, "min", "low level, its input current drawn", "V_input_min", "A nominal least of 3 V is marginal on 3.3 V logic: in some half-cycles it fires, in others not.", stop=part.input_min, stop_name="least its input takes", setting="drive"))
+        result.measures.append(
+            Measure(
+                "pin_current",
+                "P1",
+                "Pin current",
+                "A",
+                part.input_current,
+                "max",
+                "its input on",
+                "I_pin",
+                "A pin over its recommended current loses level and ages.",
+                stop=board.pin_absolute,
+                fix=board.pin_recommended,
+                stop_name="absolute limit",
+                fix_name="recommended current",
+                setting="drive",
+            )
+        )
+    result.measures.append(
+        Measure(
+            "input_volts",
+            "P7",
+            "Volts at its input",
+            "V",
+            least,
+            "min",
+            "low level, its input current drawn",
+            "V_input_min",
+            "A nominal least of 3 V is marginal on 3.3 V logic: in some half-cycles it fires, in"
+            " others not.",
+            stop=part.input_min,
+            stop_name="least its input takes",
+            setting="drive",
+        )
+    )
     line, switched = ac_switch.join_switch(context, result)
-    add_part(context, result, "K1", "solid_relay", part.title, f"{part.barrier} barrier", domain=load_domain(context), **{"+": plus, "-": minus, "1": line, "2": switched})
-    result.live = {"pin": show(result.pin_current, "A"), "base": "", "coil": show(part.input_current, "A"), "load": show(result.running, "A"), "switch": f"on ≤ {show(part.drop, 'V')}", "volts": span(*result.load_volts, "V")}
+    add_part(
+        context,
+        result,
+        "K1",
+        "solid_relay",
+        part.title,
+        f"{part.barrier} barrier",
+        domain=load_domain(context),
+        **{"+": plus, "-": minus, "1": line, "2": switched},
+    )
+    result.live = {
+        "pin": show(result.pin_current, "A"),
+        "base": "",
+        "coil": show(part.input_current, "A"),
+        "load": show(result.running, "A"),
+        "switch": f"on ≤ {show(part.drop, 'V')}",
+        "volts": span(*result.load_volts, "V"),
+    }
     return result

@@ -14,9 +14,21 @@ from latchcore.sums import couplers, phase, triac
 
 kind = "triac_coupler"
 title = "Triac, fired by a coupler"
-summary = "Silent, for alternating current only; a barrier between board and line; phase control where the load may be dimmed. Leaks when off, fails shorted."
+summary = (
+    "Silent, for alternating current only; a barrier between board and line; phase control where"
+    " the load may be dimmed. Leaks when off, fails shorted."
+)
 settings = (
-    Setting("control", "Fires", "choice", choices=(("zero", "at the zero: on and off"), ("random", "at any moment: on and off"), ("phase", "after a delay: phase control"))),
+    Setting(
+        "control",
+        "Fires",
+        "choice",
+        choices=(
+            ("zero", "at the zero: on and off"),
+            ("random", "at any moment: on and off"),
+            ("phase", "after a delay: phase control"),
+        ),
+    ),
     Setting("triac", "Triac", "part", family="triac"),
     Setting("driver", "Driver", "part", family="triac_driver"),
     Setting("led_resistor", "LED resistor", "ohms"),
@@ -24,14 +36,24 @@ settings = (
     Setting("gate_resistor", "Gate resistor", "ohms"),
     Setting("gate_pulse", "Gate pulse", "seconds", when=("control", ("phase",))),
     Setting("detector_error", "Detector late by up to", "seconds", when=("control", ("phase",))),
-    Setting("earliest_delay", "The program's shortest delay", "seconds", when=("control", ("phase",))),
+    Setting(
+        "earliest_delay", "The program's shortest delay", "seconds", when=("control", ("phase",))
+    ),
     Setting("latest_delay", "The program's longest delay", "seconds", when=("control", ("phase",))),
     *ac_switch.SETTINGS,
 )
-traits = Traits(isolates=True, silent=True, side="high", cost=6, fails="shorted: the load stays on", note="leaks when off: no means of isolation")
+traits = Traits(
+    isolates=True,
+    silent=True,
+    side="high",
+    cost=6,
+    fails="shorted: the load stays on",
+    note="leaks when off: no means of isolation",
+)
 suits = power_load
 
-#: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near terminal [Ω].
+#: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near
+#: terminal [Ω].
 GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
 
 
@@ -60,7 +82,10 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     driver, auto_driver = _driver(context)
     result = StageResult(kind, title, {"switch": part, "driver": driver}, auto_part=auto)
     control = context.setting("control") or "zero"
-    result.values += [Sized("triac", "Triac", "Q1", "", None, part.title, not auto), Sized("driver", "Driver", "OK1", "", None, driver.title, not auto_driver)]
+    result.values += [
+        Sized("triac", "Triac", "Q1", "", None, part.title, not auto),
+        Sized("driver", "Driver", "OK1", "", None, driver.title, not auto_driver),
+    ]
     result.output.kind = "ac_zero" if driver.control == "zero" else "ac_random"
     result.output.control = control
     result.barrier = driver.barrier
@@ -70,8 +95,13 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     gate = _gate(context, result, part, driver, window)
     led, pull = _led(context, result, driver)
     _join(context, result, part, driver, led, pull, gate)
-    result.live = {"pin": show(result.pin_current, "A"), "base": f"≤ {show(result.output.fires_at, 'V')}", "load": show(result.running, "A"), "switch": f"on ≤ {show(part.drop, 'V')}",
-                   "volts": span(*result.load_volts, "V")}  # fmt: skip
+    result.live = {
+        "pin": show(result.pin_current, "A"),
+        "base": f"≤ {show(result.output.fires_at, 'V')}",
+        "load": show(result.running, "A"),
+        "switch": f"on ≤ {show(part.drop, 'V')}",
+        "volts": span(*result.load_volts, "V"),
+    }
     return result
 
 
@@ -84,8 +114,13 @@ def corners(context: ChannelContext) -> tuple[float, float, float]:
 
 def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
     """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
-    items = sorted((i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail)
-    return next((found for item in items if (found := zero_detectors.detector(around, item)).found.pulse), None)
+    items = sorted(
+        (i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail
+    )
+    return next(
+        (found for item in items if (found := zero_detectors.detector(around, item)).found.pulse),
+        None,
+    )
 
 
 def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
@@ -93,78 +128,342 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     w, (slow, nominal, fast) = result.working, corners(context)
     seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
     detector = zero_detector(context.around, context.channel.rail)
-    seems_late, seems_early, known = (detector.found.late, detector.found.early, detector.found.known) if detector else (0.0, 0.0, 0.0)
-    pulse, late = seconds("gate_pulse", GATE_PULSE), seconds("detector_error", max(LATE, seems_late))
-    # A detector that reports early takes from the start what one that reports late takes from the end.
-    start = w.calc("t_earliest", "t_start + t_seems_early", "s", "detector early", t_start=(phase.MARGIN_START, "s"), t_seems_early=(seems_early, "s")) if seems_early else max(phase.MARGIN_START, known)
+    seems_late, seems_early, known = (
+        (detector.found.late, detector.found.early, detector.found.known)
+        if detector
+        else (0.0, 0.0, 0.0)
+    )
+    pulse, late = (
+        seconds("gate_pulse", GATE_PULSE),
+        seconds("detector_error", max(LATE, seems_late)),
+    )
+    # A detector that reports early takes from the start what one that reports late takes from the
+    # end.
+    start = (
+        w.calc(
+            "t_earliest",
+            "t_start + t_seems_early",
+            "s",
+            "detector early",
+            t_start=(phase.MARGIN_START, "s"),
+            t_seems_early=(seems_early, "s"),
+        )
+        if seems_early
+        else max(phase.MARGIN_START, known)
+    )
     window = phase.firing_window(slow, nominal, fast, pulse, late, start=start, working=w)
     if context.setting("detector_error") and detector:
         w.note("t_detector", f"between the corners of {detector.name}", "s", seems_late, {}, {})
-        result.measures.append(Measure("lateness", "A10", "The detector seems late by", "s", seems_late, "max", "highest line, lowest threshold", "t_detector", "A pulse counted from a late zero runs into the next half-cycle.", fix=late * (1 + 1e-9), fix_name="what is reckoned with", setting="detector_error"))
-    earliest, latest = seconds("earliest_delay", window.earliest), seconds("latest_delay", window.latest)
+        result.measures.append(
+            Measure(
+                "lateness",
+                "A10",
+                "The detector seems late by",
+                "s",
+                seems_late,
+                "max",
+                "highest line, lowest threshold",
+                "t_detector",
+                "A pulse counted from a late zero runs into the next half-cycle.",
+                fix=late * (1 + 1e-9),
+                fix_name="what is reckoned with",
+                setting="detector_error",
+            )
+        )
+    earliest, latest = (
+        seconds("earliest_delay", window.earliest),
+        seconds("latest_delay", window.latest),
+    )
     result.output.window = window
     result.output.gate_pulse = pulse
     result.output.detector_error = late
     result.output.earliest = earliest
     result.output.latest = latest
-    # The window's own edges are no finding's business; only what the program was told to use is held against them.
+    # The window's own edges are no finding's business; only what the program was told to use is
+    # held against them.
     if context.setting("earliest_delay"):
         w.note("t_first", "as the program has it", "s", earliest, {}, {})
-        result.measures.append(Measure("earliest", "A10", "Shortest delay", "s", earliest, "min", "after the zero", "t_first", "Before the line has risen the triac does not hold: it misfires.", fix=window.earliest * (1 - 1e-9), fix_name="least that holds"))
+        result.measures.append(
+            Measure(
+                "earliest",
+                "A10",
+                "Shortest delay",
+                "s",
+                earliest,
+                "min",
+                "after the zero",
+                "t_first",
+                "Before the line has risen the triac does not hold: it misfires.",
+                fix=window.earliest * (1 - 1e-9),
+                fix_name="least that holds",
+            )
+        )
     if context.setting("latest_delay"):
         w.note("t_last", "as the program has it", "s", latest, {}, {})
-        result.measures.append(Measure("latest", "A10", "Longest delay", "s", latest, "max", "fastest line, detector late", "t_last", "The pulse runs into the next half-cycle: full light in place of almost none.", fix=window.latest * (1 + 1e-9), fix_name="most that holds at every frequency"))
+        result.measures.append(
+            Measure(
+                "latest",
+                "A10",
+                "Longest delay",
+                "s",
+                latest,
+                "max",
+                "fastest line, detector late",
+                "t_last",
+                "The pulse runs into the next half-cycle: full light in place of almost none.",
+                fix=window.latest * (1 + 1e-9),
+                fix_name="most that holds at every frequency",
+            )
+        )
     return window
 
 
-def _gate(context: ChannelContext, result: StageResult, part: Triac, driver: TriacDriver, window: phase.FiringWindow | None) -> Sized:
+def _gate(
+    context: ChannelContext,
+    result: StageResult,
+    part: Triac,
+    driver: TriacDriver,
+    window: phase.FiringWindow | None,
+) -> Sized:
     """A8: the resistor between driver and gate within its two bounds, and when it has fired."""
     slow, _, _ = corners(context)
     by = max(triac.TRIGGER_BY, result.output.earliest) if window else triac.TRIGGER_BY
     # The holding resistor takes its share beside the gate.
     trigger = part.gate_current + (part.gate_volts / GATE_HOLD if part.sensitive else 0.0)
-    fit = triac.gate_resistor(context.volts.min, context.volts.max, slow, driver.surge, trigger, part.gate_volts, driver.v_tm, context.series, context.tolerance, by, result.working)
-    gate = sized_resistor(context, "gate_resistor", "Gate resistor", "R_G", fit, "highest peak; lowest line by the time it must have fired")
-    result.values.append(Sized(gate.key, gate.label, gate.symbol, "Ω", gate.value, gate.text, gate.yours, gate.window, gate.failing, gate.corner, "pulse-rated"))
-    volts, at = triac.fires_at(gate.value, context.tolerance, trigger, part.gate_volts, driver.v_tm, context.volts.min, slow)
+    fit = triac.gate_resistor(
+        context.volts.min,
+        context.volts.max,
+        slow,
+        driver.surge,
+        trigger,
+        part.gate_volts,
+        driver.v_tm,
+        context.series,
+        context.tolerance,
+        by,
+        result.working,
+    )
+    gate = sized_resistor(
+        context,
+        "gate_resistor",
+        "Gate resistor",
+        "R_G",
+        fit,
+        "highest peak; lowest line by the time it must have fired",
+    )
+    result.values.append(
+        Sized(
+            gate.key,
+            gate.label,
+            gate.symbol,
+            "Ω",
+            gate.value,
+            gate.text,
+            gate.yours,
+            gate.window,
+            gate.failing,
+            gate.corner,
+            "pulse-rated",
+        )
+    )
+    volts, at = triac.fires_at(
+        gate.value,
+        context.tolerance,
+        trigger,
+        part.gate_volts,
+        driver.v_tm,
+        context.volts.min,
+        slow,
+    )
     w = result.working
     w.note("V_fire", "drop of the cold gate's current, with gate and driver", "V", volts, {}, {})
     result.output.fires_at = volts
     result.output.fires_after = at
     reached = next(s.result for s in w.steps if s.symbol == "V_by")
-    result.measures.append(Measure("fires", "A8", "Voltage at which it has fired", "V", volts, "max", "cold triac, lowest line, resistor at its top", "V_fire", "It fires late or in some half-cycles only: flicker, hum, a heating transformer.", fix=reached, fix_name=f"what the line has reached after {show(by, 's')}", setting="gate_resistor"))
-    most = w.calc("I_driver", "V_peak_max/(R_G*(1 - tol))", "A", "fired at the highest peak", V_peak_max=(context.volts.max * 2**0.5, "V"), R_G=(gate.value, "Ω"), tol=(context.tolerance, ""))
-    result.measures.append(Measure("driver_surge", "A8", "Current through the driver", "A", most, "max", "fired at the highest peak, resistor at its bottom", "I_driver", "The little triac in the driver dies first.", fix=driver.surge, fix_name="what the driver survives", setting="gate_resistor"))
+    result.measures.append(
+        Measure(
+            "fires",
+            "A8",
+            "Voltage at which it has fired",
+            "V",
+            volts,
+            "max",
+            "cold triac, lowest line, resistor at its top",
+            "V_fire",
+            "It fires late or in some half-cycles only: flicker, hum, a heating transformer.",
+            fix=reached,
+            fix_name=f"what the line has reached after {show(by, 's')}",
+            setting="gate_resistor",
+        )
+    )
+    most = w.calc(
+        "I_driver",
+        "V_peak_max/(R_G*(1 - tol))",
+        "A",
+        "fired at the highest peak",
+        V_peak_max=(context.volts.max * 2**0.5, "V"),
+        R_G=(gate.value, "Ω"),
+        tol=(context.tolerance, ""),
+    )
+    result.measures.append(
+        Measure(
+            "driver_surge",
+            "A8",
+            "Current through the driver",
+            "A",
+            most,
+            "max",
+            "fired at the highest peak, resistor at its bottom",
+            "I_driver",
+            "The little triac in the driver dies first.",
+            fix=driver.surge,
+            fix_name="what the driver survives",
+            setting="gate_resistor",
+        )
+    )
     return gate
 
 
 def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
     """A8 and P1: the driver's LED on the pin."""
     board, tol, w, add = context.board, context.tolerance, result.working, result.measures.append
-    fit = triac.driver_led(board.voh_noload_min - board.droop * driver.i_ft * triac.TRIGGER_FACTOR, board.logic.max, driver.v_f, driver.i_ft, board.pin_recommended, context.series, tol, working=w)
+    fit = triac.driver_led(
+        board.voh_noload_min - board.droop * driver.i_ft * triac.TRIGGER_FACTOR,
+        board.logic.max,
+        driver.v_f,
+        driver.i_ft,
+        board.pin_recommended,
+        context.series,
+        tol,
+        working=w,
+    )
     led = sized_resistor(context, "led_resistor", "LED resistor", "R_LED", fit, "low pin, high V_F")
-    pull = low_side.pull_down(context, result, "pull_resistor", "Pull-down at the pin", "R_pd", 0.6 * driver.v_f.min)
+    pull = low_side.pull_down(
+        context, result, "pull_resistor", "Pull-down at the pin", "R_pd", 0.6 * driver.v_f.min
+    )
     result.values.append(led)
-    least = couplers.led_current(board.voh_noload_min, board.droop, driver.v_f.max, led.value * (1 + tol), w)
-    add(Measure("led_current", "A8", "LED current of the driver", "A", least, "min", "low pin, high V_F, resistor at its top", "I_F_min", "Under its trigger current the driver fires some half-cycles or none.", stop=driver.i_ft, fix=triac.TRIGGER_FACTOR * driver.i_ft * (1 - 1e-9), stop_name="trigger current", fix_name="1.3 times its trigger current", setting="led_resistor"))
-    most = w.calc("I_pin", "(V_OH_max - V_F_min)/(R_LED*(1 - tol))", "A", "stiff high pin, low V_F", V_OH_max=(board.logic.max, "V"), V_F_min=(driver.v_f.min, "V"), R_LED=(led.value, "Ω"), tol=(tol, ""))
+    least = couplers.led_current(
+        board.voh_noload_min, board.droop, driver.v_f.max, led.value * (1 + tol), w
+    )
+    add(
+        Measure(
+            "led_current",
+            "A8",
+            "LED current of the driver",
+            "A",
+            least,
+            "min",
+            "low pin, high V_F, resistor at its top",
+            "I_F_min",
+            "Under its trigger current the driver fires some half-cycles or none.",
+            stop=driver.i_ft,
+            fix=triac.TRIGGER_FACTOR * driver.i_ft * (1 - 1e-9),
+            stop_name="trigger current",
+            fix_name="1.3 times its trigger current",
+            setting="led_resistor",
+        )
+    )
+    most = w.calc(
+        "I_pin",
+        "(V_OH_max - V_F_min)/(R_LED*(1 - tol))",
+        "A",
+        "stiff high pin, low V_F",
+        V_OH_max=(board.logic.max, "V"),
+        V_F_min=(driver.v_f.min, "V"),
+        R_LED=(led.value, "Ω"),
+        tol=(tol, ""),
+    )
     result.pin_current = most
-    add(Measure("pin_current", "P1", "Pin current", "A", most, "max", "stiff high pin, low V_F, resistor at its bottom", "I_pin", "A pin over its recommended current loses level and ages; over its absolute limit it dies.", stop=board.pin_absolute, fix=board.pin_recommended, stop_name="absolute limit", fix_name="recommended current", setting="led_resistor"))
+    add(
+        Measure(
+            "pin_current",
+            "P1",
+            "Pin current",
+            "A",
+            most,
+            "max",
+            "stiff high pin, low V_F, resistor at its bottom",
+            "I_pin",
+            "A pin over its recommended current loses level and ages; over its absolute limit it"
+            " dies.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+            setting="led_resistor",
+        )
+    )
     resistor_measures(context, result, led, board.logic.max - driver.v_f.min, "P_R1")
     return led, pull
 
 
-def _join(context: ChannelContext, result: StageResult, part: Triac, driver: TriacDriver, led: Sized, pull: Sized | None, gate: Sized) -> None:
+def _join(
+    context: ChannelContext,
+    result: StageResult,
+    part: Triac,
+    driver: TriacDriver,
+    led: Sized,
+    pull: Sized | None,
+    gate: Sized,
+) -> None:
     prefix, domain = context.channel.id, load_domain(context)
-    pin, anode, near, trigger = join_pin(context, result), f"{prefix}.LED", f"{prefix}.DRV", f"{prefix}.GATE"
+    pin, anode, near, trigger = (
+        join_pin(context, result),
+        f"{prefix}.LED",
+        f"{prefix}.DRV",
+        f"{prefix}.GATE",
+    )
     add_part(context, result, "R1", "resistor", led.text, **{"1": pin, "2": anode})
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     line, switched = ac_switch.join_switch(context, result)
-    add_part(context, result, "R3", "resistor", gate.text, "pulse-rated", domain=domain, **{"1": line, "2": near})
+    add_part(
+        context,
+        result,
+        "R3",
+        "resistor",
+        gate.text,
+        "pulse-rated",
+        domain=domain,
+        **{"1": line, "2": near},
+    )
     result.netlist.domains |= {near: domain, trigger: domain, anode: "logic"}
-    add_part(context, result, "OK1", "triac_driver", driver.title, f"{driver.barrier} barrier", A=anode, K="0V", **{"6": near, "4": trigger})
-    add_part(context, result, "Q1", "triac", part.title, domain=domain, **{"2": line, "G": trigger, "1": switched})
+    add_part(
+        context,
+        result,
+        "OK1",
+        "triac_driver",
+        driver.title,
+        f"{driver.barrier} barrier",
+        A=anode,
+        K="0V",
+        **{"6": near, "4": trigger},
+    )
+    add_part(
+        context,
+        result,
+        "Q1",
+        "triac",
+        part.title,
+        domain=domain,
+        **{"2": line, "G": trigger, "1": switched},
+    )
     if part.sensitive:
-        add_part(context, result, "R4", "resistor", resistor_code(GATE_HOLD), "holds a sensitive gate", domain=domain, **{"1": trigger, "2": switched})
-    low_side.five_states(context, result, pin, 0.6 * driver.v_f.min, pull, "the LED is lit, the triac fires in every half-cycle")
+        add_part(
+            context,
+            result,
+            "R4",
+            "resistor",
+            resistor_code(GATE_HOLD),
+            "holds a sensitive gate",
+            domain=domain,
+            **{"1": trigger, "2": switched},
+        )
+    low_side.five_states(
+        context,
+        result,
+        pin,
+        0.6 * driver.v_f.min,
+        pull,
+        "the LED is lit, the triac fires in every half-cycle",
+    )

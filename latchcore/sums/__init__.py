@@ -1,1 +1,4 @@
-"""The published formulas, one module a physical subject; floats or numpy arrays alike, SI units throughout."""
+"""
+The published formulas, one module a physical subject; floats or numpy arrays alike, SI units
+throughout.
+"""

@@ -1,4 +1,6 @@
-"""Copper wire and what protects it: cross-section, drop, the current it may carry, the fuse that fits."""
+"""
+Copper wire and what protects it: cross-section, drop, the current it may carry, the fuse that fits.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,16 @@ from latchcore.figures.working import Working
 #: Resistivity of copper at 20 °C [Ω·m].
 COPPER = 1.724e-8
 #: Low-voltage single wires in free air: cross-section [m²] and current [A].
-SINGLE = {0.14e-6: 1.5, 0.22e-6: 2.5, 0.34e-6: 4.0, 0.5e-6: 6.0, 0.75e-6: 9.0, 1.0e-6: 11.0, 1.5e-6: 15.0, 2.5e-6: 21.0}
+SINGLE = {
+    0.14e-6: 1.5,
+    0.22e-6: 2.5,
+    0.34e-6: 4.0,
+    0.5e-6: 6.0,
+    0.75e-6: 9.0,
+    1.0e-6: 11.0,
+    1.5e-6: 15.0,
+    2.5e-6: 21.0,
+}
 #: Mains flexes, the same.
 FLEX = {0.5e-6: 3.0, 0.75e-6: 6.0, 1.0e-6: 10.0, 1.5e-6: 16.0, 2.5e-6: 25.0}
 #: Flexes by gauge number, as they are sold in North America.
@@ -23,7 +34,33 @@ JUMPER = 1.0
 LAYING = {"free": 1.0, "bundled": 0.7, "enclosed": 0.7, "coiled": 0.5}
 #: Slow fuses: least melting time at multiples of the rating.
 SLOW_MULTIPLES, SLOW_TIMES, SLOW_ABOVE = (2.75, 4.0, 10.0), (0.6, 0.15, 0.02), -2.0
-FUSES = (0.1, 0.125, 0.16, 0.2, 0.25, 0.315, 0.4, 0.5, 0.63, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5, 3.15, 4.0, 5.0, 6.3, 8.0, 10.0, 12.5, 16.0, 20.0, 25.0)
+FUSES = (
+    0.1,
+    0.125,
+    0.16,
+    0.2,
+    0.25,
+    0.315,
+    0.4,
+    0.5,
+    0.63,
+    0.8,
+    1.0,
+    1.25,
+    1.6,
+    2.0,
+    2.5,
+    3.15,
+    4.0,
+    5.0,
+    6.3,
+    8.0,
+    10.0,
+    12.5,
+    16.0,
+    20.0,
+    25.0,
+)
 
 
 def area_words(area: float, table: dict[float, float]) -> str:
@@ -42,7 +79,8 @@ def area_words(area: float, table: dict[float, float]) -> str:
 
 def wire_drop(length, area, current, supply, working: Working | None = None):
     """
-    Drop of a wire out and back [V], length one way [m], cross-section [m²], as recorded with its share of the supply.
+    Drop of a wire out and back [V], length one way [m], cross-section [m²], as recorded with its
+    share of the supply.
 
     Examples
     --------
@@ -50,19 +88,44 @@ def wire_drop(length, area, current, supply, working: Working | None = None):
     1.1016
     """
     w = working or Working()
-    resistance = w.calc("R_wire", "2*rho*l/A", "Ω", "20 °C, out and back", rho=(COPPER, ""), l=(length, ""), A=(area, ""))
-    drop = w.calc("V_wire", "I_load*R_wire", "V", "running current", I_load=(current, "A"), R_wire=(resistance, "Ω"))
-    w.calc("d_wire", "V_wire/V_supply", "", "of the typical rail", V_wire=(drop, "V"), V_supply=(supply, "V"))
+    resistance = w.calc(
+        "R_wire",
+        "2*rho*l/A",
+        "Ω",
+        "20 °C, out and back",
+        rho=(COPPER, ""),
+        l=(length, ""),
+        A=(area, ""),
+    )
+    drop = w.calc(
+        "V_wire",
+        "I_load*R_wire",
+        "V",
+        "running current",
+        I_load=(current, "A"),
+        R_wire=(resistance, "Ω"),
+    )
+    w.calc(
+        "d_wire",
+        "V_wire/V_supply",
+        "",
+        "of the typical rail",
+        V_wire=(drop, "V"),
+        V_supply=(supply, "V"),
+    )
     return drop
 
 
-def ampacity(area: float, table: dict[float, float], laying: str | float = "free", plug: float | None = None) -> float | None:
+def ampacity(
+    area: float, table: dict[float, float], laying: str | float = "free", plug: float | None = None
+) -> float | None:
     """
     Current a wire may carry [A]; ``None`` where it is thinner than the table's first.
 
     Notes
     -----
-    The figure of the next smaller size, above the largest that of the largest, times how it lies, never above the plug.
+    The figure of the next smaller size, above the largest that of the largest, times how it lies,
+    never above the plug.
 
     Examples
     --------
@@ -86,7 +149,10 @@ def least_area(current: float, table: dict[float, float], laying: str = "free") 
     >>> least_area(2.0, SINGLE), least_area(60.0, SINGLE) is None
     (2.2e-07, True)
     """
-    return next((area for area, most in table.items() if most * LAYING[laying] >= current * (1 - 1e-9)), None)
+    return next(
+        (area for area, most in table.items() if most * LAYING[laying] >= current * (1 - 1e-9)),
+        None,
+    )
 
 
 def melting_time(multiple, multiples=SLOW_MULTIPLES, times=SLOW_TIMES, above=SLOW_ABOVE) -> float:
@@ -105,7 +171,10 @@ def melting_time(multiple, multiples=SLOW_MULTIPLES, times=SLOW_TIMES, above=SLO
 
 @dataclass(frozen=True, slots=True)
 class FuseChoice:
-    """Outcome of :func:`choose_fuse`: ratings that pass with their melting times, or the limits that alone stand in the way."""
+    """
+    Outcome of :func:`choose_fuse`: ratings that pass with their melting times, or the limits that
+    alone stand in the way.
+    """
 
     admissible: tuple[float, ...]
     melting: tuple[float, ...]
@@ -113,11 +182,23 @@ class FuseChoice:
 
 
 def choose_fuse(
-    *, running, surge, surge_time, wire, plug=None, contact=None, low=1.25, high=1.6, stock=FUSES, multiples=SLOW_MULTIPLES, times=SLOW_TIMES,
+    *,
+    running,
+    surge,
+    surge_time,
+    wire,
+    plug=None,
+    contact=None,
+    low=1.25,
+    high=1.6,
+    stock=FUSES,
+    multiples=SLOW_MULTIPLES,
+    times=SLOW_TIMES,
     above=SLOW_ABOVE,
-) -> FuseChoice:  # fmt: skip
+) -> FuseChoice:
     """
-    Slow fuses that fit a running current, stand its surge, and melt before wire, plug and contact suffer.
+    Slow fuses that fit a running current, stand its surge, and melt before wire, plug and contact
+    suffer.
 
     Parameters
     ----------
@@ -132,22 +213,29 @@ def choose_fuse(
 
     Examples
     --------
-    >>> choose_fuse(running=2.1, surge=16.0, surge_time=0.067, wire=4.0, plug=10.0, contact=5.0).admissible
+    >>> choose_fuse(running=2.1, surge=16.0, surge_time=0.067, wire=4.0, plug=10.0,
+    ...     contact=5.0).admissible
     (3.15,)
     """
 
     def passes(rating: float) -> dict[str, bool]:
         return {
-            "running_low": rating >= low * running * (1 - 1e-9), "running_high": rating <= high * running * (1 + 1e-9),
-            "wire": wire is None or rating <= wire * (1 + 1e-9), "plug": plug is None or rating <= plug * (1 + 1e-9),
+            "running_low": rating >= low * running * (1 - 1e-9),
+            "running_high": rating <= high * running * (1 + 1e-9),
+            "wire": wire is None or rating <= wire * (1 + 1e-9),
+            "plug": plug is None or rating <= plug * (1 + 1e-9),
             "contact": contact is None or rating <= contact * (1 + 1e-9),
-            "surge": surge <= 0 or melting_time(surge / rating, multiples, times, above) > surge_time,
-        }  # fmt: skip
+            "surge": (
+                surge <= 0 or melting_time(surge / rating, multiples, times, above) > surge_time
+            ),
+        }
 
     tried = {rating: passes(rating) for rating in stock}
     fits = tuple(r for r, p in tried.items() if all(p.values()))
     if fits:
-        return FuseChoice(fits, tuple(melting_time(surge / r, multiples, times, above) for r in fits), ())
+        return FuseChoice(
+            fits, tuple(melting_time(surge / r, multiples, times, above) for r in fits), ()
+        )
     failing = [[name for name, good in p.items() if not good] for p in tried.values()]
     names = ("running_low", "running_high", "wire", "plug", "contact", "surge")
     return FuseChoice((), (), tuple(n for n in names if any(f == [n] for f in failing)))

@@ -10,9 +10,13 @@ from latchcore.sums.mosfet import effective_duty
 
 
 def package_loss(
-    currents: Sequence[float], drops: Sequence[float], duties: Sequence[float], on_times: Sequence[float],
-    continuous_over: float, never_together: Sequence[tuple[int, int]] = (),
-) -> float:  # fmt: skip
+    currents: Sequence[float],
+    drops: Sequence[float],
+    duties: Sequence[float],
+    on_times: Sequence[float],
+    continuous_over: float,
+    never_together: Sequence[tuple[int, int]] = (),
+) -> float:
     """
     Most loss over all sets of channels that can be on together [W].
 
@@ -21,7 +25,8 @@ def package_loss(
     currents, drops : sequence of float
         Of each channel [A], [V]
     duties, on_times : sequence of float
-        Share of time on, and longest on-time [s]; a longer one than ``continuous_over`` counts as continuous
+        Share of time on, and longest on-time [s]; a longer one than ``continuous_over`` counts as
+        continuous
     never_together : sequence of (int, int)
         Pairs of channels, from 0, that are never on at once
 
@@ -38,11 +43,16 @@ def package_loss(
     >>> round(package_loss([0.1, 0.2], [1.0, 1.0], [1, 1], [1, 1], 0.1, [(0, 1)]), 3)
     0.2
     """
-    loss = [i * v * effective_duty(d, t, continuous_over) for i, v, d, t in zip(currents, drops, duties, on_times, strict=True)]
+    loss = [
+        i * v * effective_duty(d, t, continuous_over)
+        for i, v, d, t in zip(currents, drops, duties, on_times, strict=True)
+    ]
     return _heaviest(loss, never_together)
 
 
-def ground_current(currents: Sequence[float], never_together: Sequence[tuple[int, int]] = ()) -> float:
+def ground_current(
+    currents: Sequence[float], never_together: Sequence[tuple[int, int]] = ()
+) -> float:
     """
     Most current in the common ground pin [A].
 

@@ -1,4 +1,6 @@
-"""How the current of a coil rises when it is switched on, and where it goes when it is switched off."""
+"""
+How the current of a coil rises when it is switched on, and where it goes when it is switched off.
+"""
 
 from __future__ import annotations
 
@@ -65,7 +67,9 @@ def decaying_current(time, current, resistance, inductance, clamp_voltage):
     return np.maximum(value, 0.0)
 
 
-def release_time(current, inductance, resistance, clamp_voltage, release_current, working: Working | None = None):
+def release_time(
+    current, inductance, resistance, clamp_voltage, release_current, working: Working | None = None
+):
     """
     Time for a clamped coil to fall to its release current.
 
@@ -99,15 +103,25 @@ def release_time(current, inductance, resistance, clamp_voltage, release_current
     >>> round(release_time(0.0714, 0.25, 70, 0.8, 0.0107) * 1e3, 2)
     4.71
     """
-    if np.any(np.less_equal(inductance, 0) | np.less_equal(resistance, 0) | np.less_equal(clamp_voltage, 0)):
+    if np.any(
+        np.less_equal(inductance, 0)
+        | np.less_equal(resistance, 0)
+        | np.less_equal(clamp_voltage, 0)
+    ):
         raise ValueError("Inductance, resistance and clamp voltage must be above zero.")
     w = working or Working()
     return w.calc(
-        "t_rel", "larger(0, L/R*log((I_0 + V_c/R)/(I_r + V_c/R)))", "s", "highest current, lowest clamp",
+        "t_rel",
+        "larger(0, L/R*log((I_0 + V_c/R)/(I_r + V_c/R)))",
+        "s",
+        "highest current, lowest clamp",
         "the clamp sets how fast the field collapses",
-        L=(inductance, "H"), R=(resistance, "Ω"), I_0=(current, "A"), V_c=(clamp_voltage, "V"),
+        L=(inductance, "H"),
+        R=(resistance, "Ω"),
+        I_0=(current, "A"),
+        V_c=(clamp_voltage, "V"),
         I_r=(release_current, "A"),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,7 +156,9 @@ def clamp_voltage(clamp, supply, diode=0.0, zener=0.0):
     return zener - supply
 
 
-def turn_off(clamp, supply, resistance, inductance, current, release_current, diode=0.0, zener=0.0) -> TurnOff | None:
+def turn_off(
+    clamp, supply, resistance, inductance, current, release_current, diode=0.0, zener=0.0
+) -> TurnOff | None:
     """
     Times, charge and energies of a coil that is opened with a clamp on it.
 
@@ -203,10 +219,16 @@ def unclamped_peak(supply, inductance, stray, current, working: Working | None =
     """
     w = working or Working()
     return w.calc(
-        "V_peak", "V + sqrt(V**2 + I_0**2*L/C)", "V", "highest supply and current, stray capacitance of the switch",
+        "V_peak",
+        "V + sqrt(V**2 + I_0**2*L/C)",
+        "V",
+        "highest supply and current, stray capacitance of the switch",
         "until something breaks down",
-        V=(supply, "V"), I_0=(current, "A"), L=(inductance, "H"), C=(stray, "F"),
-    )  # fmt: skip
+        V=(supply, "V"),
+        I_0=(current, "A"),
+        L=(inductance, "H"),
+        C=(stray, "F"),
+    )
 
 
 def hot_pull_in(pull_in, ambient, self_heating=COIL_SELF_HEATING, working: Working | None = None):
@@ -215,7 +237,8 @@ def hot_pull_in(pull_in, ambient, self_heating=COIL_SELF_HEATING, working: Worki
 
     Notes
     -----
-    V_pi·(1 + 0.00393·(T_A + ΔT − 20)): pull-in is a matter of current, and hot copper lets less through.
+    V_pi·(1 + 0.00393·(T_A + ΔT − 20)): pull-in is a matter of current, and hot copper lets less
+    through.
 
     Examples
     --------
@@ -224,14 +247,21 @@ def hot_pull_in(pull_in, ambient, self_heating=COIL_SELF_HEATING, working: Worki
     """
     w = working or Working()
     return w.calc(
-        "V_pi_hot", "V_pi*(1 + a_Cu*(T_A + ΔT - 20))", "V", "coil that has been on, highest ambient",
-        V_pi=(pull_in, "V"), a_Cu=(COPPER_RISE, "1/K"), T_A=(ambient, "°C"), ΔT=(self_heating, "K"),
-    )  # fmt: skip
+        "V_pi_hot",
+        "V_pi*(1 + a_Cu*(T_A + ΔT - 20))",
+        "V",
+        "coil that has been on, highest ambient",
+        V_pi=(pull_in, "V"),
+        a_Cu=(COPPER_RISE, "1/K"),
+        T_A=(ambient, "°C"),
+        ΔT=(self_heating, "K"),
+    )
 
 
 def pwm_ripple(supply, duty, inductance, frequency, working: Working | None = None):
     """
-    Peak-to-peak ripple of a pulsed coil or motor with a freewheel diode, its current never reaching zero [A].
+    Peak-to-peak ripple of a pulsed coil or motor with a freewheel diode, its current never reaching
+    zero [A].
 
     Notes
     -----
@@ -244,6 +274,12 @@ def pwm_ripple(supply, duty, inductance, frequency, working: Working | None = No
     """
     w = working or Working()
     return w.calc(
-        "ΔI", "V*D*(1 - D)/(L*f)", "A", "highest supply",
-        V=(supply, "V"), D=(duty, ""), L=(inductance, "H"), f=(frequency, "Hz"),
-    )  # fmt: skip
+        "ΔI",
+        "V*D*(1 - D)/(L*f)",
+        "A",
+        "highest supply",
+        V=(supply, "V"),
+        D=(duty, ""),
+        L=(inductance, "H"),
+        f=(frequency, "Hz"),
+    )

@@ -13,7 +13,8 @@ from latchcore.figures.working import Working
 DC_VOLTS = (30.0, 48.0, 60.0, 110.0, 220.0)
 DC_AMPERES = (10.0, 2.0, 1.0, 0.45, 0.27)
 DC_SHARES = (1.0, 0.2, 0.1, 0.045, 0.027)
-#: Where no making capacity is given: so many times the resistive rating, for surges of that length [s] and longer.
+#: Where no making capacity is given: so many times the resistive rating, for surges of that length
+#: [s] and longer.
 MAKING_FACTOR, MAKING_FROM = 2.0, 8e-3
 #: An NC contact presses more weakly; a cheap board's tracks carry half of what its relay may.
 NC_SHARE, BOARD_SHARE = 0.5, 0.5
@@ -26,7 +27,8 @@ def _between(volts: float, points: tuple[float, ...]) -> float:
 
 def dc_curve(voltage_max, rating, good_to=None, working: Working | None = None) -> float | None:
     """
-    Direct current a contact may break at a voltage, whatever the load [A]; ``None`` where it is refused.
+    Direct current a contact may break at a voltage, whatever the load [A]; ``None`` where it is
+    refused.
 
     Parameters
     ----------
@@ -39,7 +41,8 @@ def dc_curve(voltage_max, rating, good_to=None, working: Working | None = None) 
 
     Notes
     -----
-    Up to and including 30 V the rating; above, the smaller of the absolute curve and its share of the rating, straight
+    Up to and including 30 V the rating; above, the smaller of the absolute curve and its share of
+    the rating, straight
     on logarithms between the points; over 220 V refused.
 
     Examples
@@ -54,7 +57,15 @@ def dc_curve(voltage_max, rating, good_to=None, working: Working | None = None) 
         limit = rating
     else:
         limit = min(_between(voltage_max, DC_AMPERES), _between(voltage_max, DC_SHARES) * rating)
-    return w.note("I_DC", f"DC curve of the contact at {voltage_max:g} V", "A", limit, {}, {}, "highest supply")
+    return w.note(
+        "I_DC",
+        f"DC curve of the contact at {voltage_max:g} V",
+        "A",
+        limit,
+        {},
+        {},
+        "highest supply",
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +81,16 @@ class ContactShare:
 
 
 def contact_share(
-    *, rating, share, surge_ratio, surge_lasts, running, making=None, closed=False, cheap_board=False, surge=None
+    *,
+    rating,
+    share,
+    surge_ratio,
+    surge_lasts,
+    running,
+    making=None,
+    closed=False,
+    cheap_board=False,
+    surge=None,
 ) -> ContactShare:
     """
     Steady limit and making of a contact for a kind of load.
@@ -80,7 +100,8 @@ def contact_share(
     rating : float
         Resistive rating of the NO contact [A]
     share, surge_ratio, surge_lasts : float
-        Of the kind of load: share of the rating, surge in multiples of the running current, how long it lasts [s]
+        Of the kind of load: share of the rating, surge in multiples of the running current, how
+        long it lasts [s]
     running : float
         Running current [A]
     making : float, optional
@@ -98,7 +119,8 @@ def contact_share(
 
     Examples
     --------
-    >>> found = contact_share(rating=10, share=0.25, surge_ratio=15, surge_lasts=0.00833, running=1.5)
+    >>> found = contact_share(rating=10, share=0.25, surge_ratio=15, surge_lasts=0.00833,
+    ...     running=1.5)
     >>> found.steady, found.verdict, round(found.allowed, 3)
     (2.5, 'over', 1.333)
     """
@@ -114,7 +136,9 @@ def contact_share(
     else:
         capacity = None
     verdict = "check" if capacity is None else "over" if peak > capacity * (1 + 1e-12) else "ok"
-    allowed = steady if capacity is None or running <= 0 else min(steady, capacity / (peak / running))
+    allowed = (
+        steady if capacity is None or running <= 0 else min(steady, capacity / (peak / running))
+    )
     return ContactShare(own, steady, peak, capacity, verdict, allowed)
 
 
@@ -135,6 +159,13 @@ def contact_life(current, allowed, life_at_allowed, working: Working | None = No
         return None
     w = working or Working()
     return w.calc(
-        "N", "smaller(N_mech, N_1*(I/I_allowed)**e)", "", "at the highest running current",
-        N_mech=(MECHANICAL_LIFE, ""), N_1=(life_at_allowed, ""), I=(current, "A"), I_allowed=(allowed, "A"), e=(LIFE_EXPONENT, ""),
-    )  # fmt: skip
+        "N",
+        "smaller(N_mech, N_1*(I/I_allowed)**e)",
+        "",
+        "at the highest running current",
+        N_mech=(MECHANICAL_LIFE, ""),
+        N_1=(life_at_allowed, ""),
+        I=(current, "A"),
+        I_allowed=(allowed, "A"),
+        e=(LIFE_EXPONENT, ""),
+    )

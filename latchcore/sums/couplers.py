@@ -20,9 +20,22 @@ class CouplerLed:
 
 
 def coupler_led(
-    *, voh_min, droop, voh_max, vf_min, vf_max, collector_needed, ratio_min, derating, factor, default_current,
-    pin_current, series, tolerance, working: Working | None = None,
-) -> CouplerLed:  # fmt: skip
+    *,
+    voh_min,
+    droop,
+    voh_max,
+    vf_min,
+    vf_max,
+    collector_needed,
+    ratio_min,
+    derating,
+    factor,
+    default_current,
+    pin_current,
+    series,
+    tolerance,
+    working: Working | None = None,
+) -> CouplerLed:
     """
     Window for the LED resistor of a transistor coupler on a pin.
 
@@ -51,41 +64,68 @@ def coupler_led(
 
     Examples
     --------
-    >>> found = coupler_led(voh_min=2.91, droop=0, voh_max=3.465, vf_min=1.12, vf_max=1.43, collector_needed=0.00063,
-    ...     ratio_min=0.8, derating=0.5, factor=1.2, default_current=0.005, pin_current=0.012, series="E24", tolerance=0.05)
+    >>> found = coupler_led(voh_min=2.91, droop=0, voh_max=3.465, vf_min=1.12, vf_max=1.43,
+    ...     collector_needed=0.00063,
+    ...     ratio_min=0.8, derating=0.5, factor=1.2, default_current=0.005, pin_current=0.012,
+    ...     series="E24", tolerance=0.05)
     >>> found.raised, found.window.chosen
     (True, 240.0)
     """
     w = working or Working()
     asked = w.calc(
-        "I_F_ask", "k*I_C_need/(d*CTR_min)", "A", "least ratio, old and hot",
+        "I_F_ask",
+        "k*I_C_need/(d*CTR_min)",
+        "A",
+        "least ratio, old and hot",
         "a fifth more than needed, through half the least ratio",
-        k=(factor, ""), I_C_need=(collector_needed, "A"), d=(derating, ""), CTR_min=(ratio_min, ""),
-    )  # fmt: skip
+        k=(factor, ""),
+        I_C_need=(collector_needed, "A"),
+        d=(derating, ""),
+        CTR_min=(ratio_min, ""),
+    )
     low = w.calc(
-        "R_LED_min", "(V_OH_max - V_F_min)/I_pin_rec", "Ω", "stiff high pin, low V_F",
-        V_OH_max=(voh_max, "V"), V_F_min=(vf_min, "V"), I_pin_rec=(pin_current, "A"),
-    )  # fmt: skip
+        "R_LED_min",
+        "(V_OH_max - V_F_min)/I_pin_rec",
+        "Ω",
+        "stiff high pin, low V_F",
+        V_OH_max=(voh_max, "V"),
+        V_F_min=(vf_min, "V"),
+        I_pin_rec=(pin_current, "A"),
+    )
 
     def window(current) -> Window:
         high = (voh_min - droop * current - vf_max) / current
         return resistor_window(
-            series, tolerance, [Bound("pin_current", low)], [Bound("led_least_current", high if high > 0 else None)]
+            series,
+            tolerance,
+            [Bound("pin_current", low)],
+            [Bound("led_least_current", high if high > 0 else None)],
         )
 
     needed = window(asked)
     if asked < default_current and not needed.empty:
         raised = window(default_current)
         if not raised.empty:
-            w.note("I_F", "raised to the customary current", "A", default_current, {}, {}, "where the window allows")
+            w.note(
+                "I_F",
+                "raised to the customary current",
+                "A",
+                default_current,
+                {},
+                {},
+                "where the window allows",
+            )
             return CouplerLed(raised, asked, default_current, True)
     w.note("I_F", "as asked", "A", asked, {}, {})
     return CouplerLed(needed, asked, asked, False)
 
 
-def led_current(voh_min, droop, vf_max, resistance, working: Working | None = None, symbol="I_F_min"):
+def led_current(
+    voh_min, droop, vf_max, resistance, working: Working | None = None, symbol="I_F_min"
+):
     """
-    Least LED current through a resistor at the top of its tolerance [A]; 0 where the level is under the LED's.
+    Least LED current through a resistor at the top of its tolerance [A]; 0 where the level is under
+    the LED's.
 
     Examples
     --------
@@ -94,9 +134,15 @@ def led_current(voh_min, droop, vf_max, resistance, working: Working | None = No
     """
     w = working or Working()
     return w.calc(
-        symbol, "larger(0, (V_OH_min - V_F_max)/(R_LED_max + r_pin))", "A", "low pin, high V_F, high R",
-        V_OH_min=(voh_min, "V"), V_F_max=(vf_max, "V"), R_LED_max=(resistance, "Ω"), r_pin=(droop, "Ω"),
-    )  # fmt: skip
+        symbol,
+        "larger(0, (V_OH_min - V_F_max)/(R_LED_max + r_pin))",
+        "A",
+        "low pin, high V_F, high R",
+        V_OH_min=(voh_min, "V"),
+        V_F_max=(vf_max, "V"),
+        R_LED_max=(resistance, "Ω"),
+        r_pin=(droop, "Ω"),
+    )
 
 
 def collector_available(led, ratio_min, derating, working: Working | None = None):
@@ -110,9 +156,14 @@ def collector_available(led, ratio_min, derating, working: Working | None = None
     """
     w = working or Working()
     return w.calc(
-        "I_C_avail", "I_F_min*CTR_min*d", "A", "least LED current and ratio, old and hot",
-        I_F_min=(led, "A"), CTR_min=(ratio_min, ""), d=(derating, ""),
-    )  # fmt: skip
+        "I_C_avail",
+        "I_F_min*CTR_min*d",
+        "A",
+        "least LED current and ratio, old and hot",
+        I_F_min=(led, "A"),
+        CTR_min=(ratio_min, ""),
+        d=(derating, ""),
+    )
 
 
 def dark_voltage(dark, bleed, tolerance, working: Working | None = None):
@@ -126,9 +177,14 @@ def dark_voltage(dark, bleed, tolerance, working: Working | None = None):
     """
     w = working or Working()
     return w.calc(
-        "V_dark", "I_dark*R*(1 + tol)", "V", "hot, highest dark current",
-        I_dark=(dark, "A"), R=(bleed, "Ω"), tol=(tolerance, ""),
-    )  # fmt: skip
+        "V_dark",
+        "I_dark*R*(1 + tol)",
+        "V",
+        "hot, highest dark current",
+        I_dark=(dark, "A"),
+        R=(bleed, "Ω"),
+        tol=(tolerance, ""),
+    )
 
 
 def largest_bleed(dark, limit, tolerance, series="E12"):

@@ -7,9 +7,21 @@ from latchcore.figures.working import Working
 
 
 def rail_gate_series(
-    *, rail_min, rail_max, vgs_specified, vgs_max, share, pull_min, pull_max, series, tolerance, drop_max=0.0,
-    floor=None, prefer="middle", working: Working | None = None,
-) -> Window:  # fmt: skip
+    *,
+    rail_min,
+    rail_max,
+    vgs_specified,
+    vgs_max,
+    share,
+    pull_min,
+    pull_max,
+    series,
+    tolerance,
+    drop_max=0.0,
+    floor=None,
+    prefer="middle",
+    working: Working | None = None,
+) -> Window:
     """
     Window for the resistor between a rail-hung gate and the switch that pulls it.
 
@@ -18,7 +30,8 @@ def rail_gate_series(
     rail_min, rail_max : float
         Rail corners [V]
     vgs_specified, vgs_max, share : float
-        Lowest gate voltage with a specified on-resistance, absolute maximum [V], and the share of it to keep to
+        Lowest gate voltage with a specified on-resistance, absolute maximum [V], and the share of
+        it to keep to
     pull_min, pull_max : float
         Corners of the resistor from gate to rail [Ω]
     drop_max : float
@@ -36,27 +49,42 @@ def rail_gate_series(
 
     Examples
     --------
-    >>> rail_gate_series(rail_min=24.4, rail_max=31.4, vgs_specified=4.5, vgs_max=20, share=0.8, pull_min=95e3,
+    >>> rail_gate_series(rail_min=24.4, rail_max=31.4, vgs_specified=4.5, vgs_max=20, share=0.8,
+    ...     pull_min=95e3,
     ...     pull_max=105e3, series="E24", tolerance=0.05).chosen
     200000.0
     """
     w = working or Working()
     high = w.calc(
-        "R_s_max", "R_pu_min*((V_rail_min - V_drv)/V_spec - 1)", "Ω", "low rail, least pull-up",
+        "R_s_max",
+        "R_pu_min*((V_rail_min - V_drv)/V_spec - 1)",
+        "Ω",
+        "low rail, least pull-up",
         "the divider must leave the specified gate voltage",
-        R_pu_min=(pull_min, "Ω"), V_rail_min=(rail_min, "V"), V_drv=(drop_max, "V"), V_spec=(vgs_specified, "V"),
-    )  # fmt: skip
+        R_pu_min=(pull_min, "Ω"),
+        V_rail_min=(rail_min, "V"),
+        V_drv=(drop_max, "V"),
+        V_spec=(vgs_specified, "V"),
+    )
     low = w.calc(
-        "R_s_min", "larger(0, R_pu_max*(V_rail_max/(share*V_GS_max) - 1))", "Ω", "high rail, highest pull-up",
+        "R_s_min",
+        "larger(0, R_pu_max*(V_rail_max/(share*V_GS_max) - 1))",
+        "Ω",
+        "high rail, highest pull-up",
         "the divider must keep the gate under its maximum",
-        R_pu_max=(pull_max, "Ω"), V_rail_max=(rail_max, "V"), share=(share, ""), V_GS_max=(vgs_max, "V"),
-    )  # fmt: skip
+        R_pu_max=(pull_max, "Ω"),
+        V_rail_max=(rail_max, "V"),
+        share=(share, ""),
+        V_GS_max=(vgs_max, "V"),
+    )
     least = Bound("least_value", floor) if floor else None
     upper = [Bound("gate_on_voltage", high if high > 0 else None)]
     return resistor_window(series, tolerance, [Bound("gate_maximum", low)], upper, least, prefer)
 
 
-def divided_gate(rail, drop, pull, series, working: Working | None = None, symbol="V_GS_on", corner="least"):
+def divided_gate(
+    rail, drop, pull, series, working: Working | None = None, symbol="V_GS_on", corner="least"
+):
     """
     Gate voltage of a rail-hung gate pulled through a divider [V].
 
@@ -67,18 +95,27 @@ def divided_gate(rail, drop, pull, series, working: Working | None = None, symbo
     """
     w = working or Working()
     return w.calc(
-        symbol, "(V_rail - V_drv)*R_pu/(R_pu + R_s)", "V", corner,
-        V_rail=(rail, "V"), V_drv=(drop, "V"), R_pu=(pull, "Ω"), R_s=(series, "Ω"),
-    )  # fmt: skip
+        symbol,
+        "(V_rail - V_drv)*R_pu/(R_pu + R_s)",
+        "V",
+        corner,
+        V_rail=(rail, "V"),
+        V_drv=(drop, "V"),
+        R_pu=(pull, "Ω"),
+        R_s=(series, "Ω"),
+    )
 
 
-def bleed_turn_off(gate_on, plateau, threshold, bleed, capacitance, charge, working: Working | None = None):
+def bleed_turn_off(
+    gate_on, plateau, threshold, bleed, capacitance, charge, working: Working | None = None
+):
     """
     Time in which a bleeder alone empties a gate, through the plateau to the threshold [s].
 
     Notes
     -----
-    R·(C_iss·ln(V_on/V_pl) + Q_GD/V_pl + C_iss·ln(V_pl/V_th)); a gate that never rises over its plateau starts there.
+    R·(C_iss·ln(V_on/V_pl) + Q_GD/V_pl + C_iss·ln(V_pl/V_th)); a gate that never rises over its
+    plateau starts there.
 
     Examples
     --------
@@ -87,28 +124,41 @@ def bleed_turn_off(gate_on, plateau, threshold, bleed, capacitance, charge, work
     """
     w = working or Working()
     return w.calc(
-        "t_off", "R*(C_iss*log(larger(V_on, V_pl)/V_pl) + Q_GD/V_pl + C_iss*log(V_pl/V_th))", "s",
+        "t_off",
+        "R*(C_iss*log(larger(V_on, V_pl)/V_pl) + Q_GD/V_pl + C_iss*log(V_pl/V_th))",
+        "s",
         "bleeder alone, highest gate voltage, least threshold",
-        R=(bleed, "Ω"), C_iss=(capacitance, "F"), V_on=(gate_on, "V"), V_pl=(plateau, "V"), Q_GD=(charge, "C"),
+        R=(bleed, "Ω"),
+        C_iss=(capacitance, "F"),
+        V_on=(gate_on, "V"),
+        V_pl=(plateau, "V"),
+        Q_GD=(charge, "C"),
         V_th=(threshold, "V"),
-    )  # fmt: skip
+    )
 
 
 def direct_gate_left(same_net, rail_max, logic_min, drop_max, working: Working | None = None):
     """
     Gate voltage left on a P-channel gate when the pin drives it high [V].
 
-    One net has one value in one corner: where the rail is the logic supply only the pin's drop is left.
+    One net has one value in one corner: where the rail is the logic supply only the pin's drop is
+    left.
 
     Examples
     --------
-    >>> direct_gate_left(True, 5.25, 4.75, 0.1), round(direct_gate_left(False, 7.42, 3.13, 0.039), 3)
+    >>> direct_gate_left(True, 5.25, 4.75, 0.1), round(direct_gate_left(False, 7.42, 3.13, 0.039),
+    ...     3)
     (0.1, 4.329)
     """
     w = working or Working()
     if same_net:
         return w.calc("V_left", "V_drop", "V", "one net", V_drop=(drop_max, "V"))
     return w.calc(
-        "V_left", "V_rail_max - (V_DD_min - V_drop)", "V", "high rail, low logic supply",
-        V_rail_max=(rail_max, "V"), V_DD_min=(logic_min, "V"), V_drop=(drop_max, "V"),
-    )  # fmt: skip
+        "V_left",
+        "V_rail_max - (V_DD_min - V_drop)",
+        "V",
+        "high rail, low logic supply",
+        V_rail_max=(rail_max, "V"),
+        V_DD_min=(logic_min, "V"),
+        V_drop=(drop_max, "V"),
+    )

@@ -22,9 +22,14 @@ def resistor_power(voltage, resistance, tolerance, working: Working | None = Non
     """
     w = working or Working()
     return w.calc(
-        symbol, "V**2/(R*(1 - tol))", "W", "highest voltage, least resistance",
-        V=(voltage, "V"), R=(resistance, "Ω"), tol=(tolerance, ""),
-    )  # fmt: skip
+        symbol,
+        "V**2/(R*(1 - tol))",
+        "W",
+        "highest voltage, least resistance",
+        V=(voltage, "V"),
+        R=(resistance, "Ω"),
+        tol=(tolerance, ""),
+    )
 
 
 def saturated_loss(vce, collector_current, vbe, base_current, duty, working: Working | None = None):
@@ -42,9 +47,16 @@ def saturated_loss(vce, collector_current, vbe, base_current, duty, working: Wor
     """
     w = working or Working()
     return w.calc(
-        "P", "(V_CE_sat*I_C + V_BE*I_B)*D", "W", "highest current and drop",
-        V_CE_sat=(vce, "V"), I_C=(collector_current, "A"), V_BE=(vbe, "V"), I_B=(base_current, "A"), D=(duty, ""),
-    )  # fmt: skip
+        "P",
+        "(V_CE_sat*I_C + V_BE*I_B)*D",
+        "W",
+        "highest current and drop",
+        V_CE_sat=(vce, "V"),
+        I_C=(collector_current, "A"),
+        V_BE=(vbe, "V"),
+        I_B=(base_current, "A"),
+        D=(duty, ""),
+    )
 
 
 def junction(power, theta, ambient, working: Working | None = None):
@@ -58,9 +70,14 @@ def junction(power, theta, ambient, working: Working | None = None):
     """
     w = working or Working()
     return w.calc(
-        "T_J", "T_A + P*theta_JA", "°C", "highest ambient",
-        T_A=(ambient, "°C"), P=(power, "W"), theta_JA=(theta, "K/W"),
-    )  # fmt: skip
+        "T_J",
+        "T_A + P*theta_JA",
+        "°C",
+        "highest ambient",
+        T_A=(ambient, "°C"),
+        P=(power, "W"),
+        theta_JA=(theta, "K/W"),
+    )
 
 
 def surge_limit(pulse, steady, lasts, pulse_time, steady_time, working: Working | None = None):
@@ -78,7 +95,8 @@ def surge_limit(pulse, steady, lasts, pulse_time, steady_time, working: Working 
 
     Notes
     -----
-    The pulse rating up to its own time, the continuous one once the junction has caught up with its case, straight on
+    The pulse rating up to its own time, the continuous one once the junction has caught up with its
+    case, straight on
     logarithms between.
 
     Examples
@@ -89,5 +107,13 @@ def surge_limit(pulse, steady, lasts, pulse_time, steady_time, working: Working 
     w = working or Working()
     at = min(max(lasts, pulse_time), steady_time)
     power = math.log(at / pulse_time) / math.log(steady_time / pulse_time)
-    return w.calc("I_bears", "I_pulse_rated*(I_steady_rated/I_pulse_rated)**k_t", "A", f"for {lasts:g} s", "the pulse rating falls to the continuous one, straight on logarithms",
-                  I_pulse_rated=(pulse, "A"), I_steady_rated=(steady, "A"), k_t=(power, ""))  # fmt: skip
+    return w.calc(
+        "I_bears",
+        "I_pulse_rated*(I_steady_rated/I_pulse_rated)**k_t",
+        "A",
+        f"for {lasts:g} s",
+        "the pulse rating falls to the continuous one, straight on logarithms",
+        I_pulse_rated=(pulse, "A"),
+        I_steady_rated=(steady, "A"),
+        k_t=(power, ""),
+    )

@@ -1,4 +1,7 @@
-"""Instants on a supply: what a surge takes off it, what a capacitor carries, who starts when; regulators and batteries."""
+"""
+Instants on a supply: what a surge takes off it, what a capacitor carries, who starts when;
+regulators and batteries.
+"""
 
 from __future__ import annotations
 
@@ -23,14 +26,33 @@ def sag(source, resistance, steady, extra, working: Working | None = None) -> tu
     [4.698, 4.178]
     """
     w = working or Working()
-    before = w.calc("V_before", "V_source_min - I_steady*R_source", "V", "lowest source", V_source_min=(source, "V"), I_steady=(steady, "A"), R_source=(resistance, "Ω"))
-    during = w.calc("V_sag", "V_before - I_extra*R_source", "V", "worst instant", V_before=(before, "V"), I_extra=(extra, "A"), R_source=(resistance, "Ω"))
+    before = w.calc(
+        "V_before",
+        "V_source_min - I_steady*R_source",
+        "V",
+        "lowest source",
+        V_source_min=(source, "V"),
+        I_steady=(steady, "A"),
+        R_source=(resistance, "Ω"),
+    )
+    during = w.calc(
+        "V_sag",
+        "V_before - I_extra*R_source",
+        "V",
+        "worst instant",
+        V_before=(before, "V"),
+        I_extra=(extra, "A"),
+        R_source=(resistance, "Ω"),
+    )
     return before, during
 
 
-def bulk_capacitor(before, floor, current, time, working: Working | None = None, stock=BULK) -> tuple[float, float | None, float | None]:
+def bulk_capacitor(
+    before, floor, current, time, working: Working | None = None, stock=BULK
+) -> tuple[float, float | None, float | None]:
     """
-    Capacitor that alone carries a pulse: the least, the stock value, and the volts that one leaves [F, F, V].
+    Capacitor that alone carries a pulse: the least, the stock value, and the volts that one leaves
+    [F, F, V].
 
     Examples
     --------
@@ -39,7 +61,16 @@ def bulk_capacitor(before, floor, current, time, working: Working | None = None,
     (3.2, 0.0047, 4.56)
     """
     w = working or Working()
-    least = w.calc("C_bulk", "I_extra*t_surge/(V_before - V_floor)", "F", "the source gives nothing", I_extra=(current, "A"), t_surge=(time, "s"), V_before=(before, "V"), V_floor=(floor, "V"))
+    least = w.calc(
+        "C_bulk",
+        "I_extra*t_surge/(V_before - V_floor)",
+        "F",
+        "the source gives nothing",
+        I_extra=(current, "A"),
+        t_surge=(time, "s"),
+        V_before=(before, "V"),
+        V_floor=(floor, "V"),
+    )
     chosen = next((c for c in stock if c >= least * (1 - 1e-9)), None)
     return least, chosen, None if chosen is None else before - current * time / chosen
 
@@ -74,7 +105,15 @@ def pumped_up(highest, energy, capacitor, working: Working | None = None):
     37.88
     """
     w = working or Working()
-    return w.calc("V_pumped", "sqrt(V_max**2 + 2*E_back/C_bulk)", "V", "highest supply, all of it returned", V_max=(highest, "V"), E_back=(energy, "J"), C_bulk=(capacitor, "F"))
+    return w.calc(
+        "V_pumped",
+        "sqrt(V_max**2 + 2*E_back/C_bulk)",
+        "V",
+        "highest supply, all of it returned",
+        V_max=(highest, "V"),
+        E_back=(energy, "J"),
+        C_bulk=(capacitor, "F"),
+    )
 
 
 def stagger(count, running, surge, surge_time, spacing) -> tuple[float, float]:
@@ -89,14 +128,20 @@ def stagger(count, running, surge, surge_time, spacing) -> tuple[float, float]:
     peak = 0.0
     for last in range(count):
         now = last * spacing
-        total = sum(surge if now - k * spacing < surge_time * (1 - 1e-12) else running for k in range(last + 1))
+        total = sum(
+            surge if now - k * spacing < surge_time * (1 - 1e-12) else running
+            for k in range(last + 1)
+        )
         peak = max(peak, total)
     return peak, count * surge
 
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """One load of a staggered start: its name, when it is switched on [s], and the total at that instant [A]."""
+    """
+    One load of a staggered start: its name, when it is switched on [s], and the total at that
+    instant [A].
+    """
 
     name: str
     at: float
@@ -105,7 +150,8 @@ class Start:
 
 def staggered(loads: list[tuple[str, float, float, float]], limit: float) -> list[Start] | None:
     """
-    Order and moments of switching on that keep the sum under a limit; ``None`` where the running currents alone are over it.
+    Order and moments of switching on that keep the sum under a limit; ``None`` where the running
+    currents alone are over it.
 
     Parameters
     ----------
@@ -116,7 +162,8 @@ def staggered(loads: list[tuple[str, float, float, float]], limit: float) -> lis
 
     Notes
     -----
-    The largest surge first, while little else is on; each next one as soon as the sum allows, which is at the start or
+    The largest surge first, while little else is on; each next one as soon as the sum allows, which
+    is at the start or
     at the end of some surge.
 
     Examples
@@ -128,13 +175,24 @@ def staggered(loads: list[tuple[str, float, float, float]], limit: float) -> lis
     started: list[tuple[str, float, float, float, float]] = []
 
     def total(at: float) -> float:
-        return sum(surge if at < begun + lasts - 1e-12 else running for _, running, surge, lasts, begun in started if begun <= at + 1e-12)
+        return sum(
+            surge if at < begun + lasts - 1e-12 else running
+            for _, running, surge, lasts, begun in started
+            if begun <= at + 1e-12
+        )
 
     plan = []
     for name, running, surge, lasts in order:
-        moments = sorted({0.0, *(begun + length for *_, length, begun in started), *(begun for *_, begun in started)})
+        moments = sorted(
+            {
+                0.0,
+                *(begun + length for *_, length, begun in started),
+                *(begun for *_, begun in started),
+            }
+        )
         for at in (m for m in moments if not started or m >= started[-1][4] - 1e-12):
-            # While this one is in its surge no other starts later than it, so its first instant is the highest.
+            # While this one is in its surge no other starts later than it, so its first instant is
+            # the highest.
             if total(at) + max(surge, running) <= limit * (1 + 1e-9):
                 started.append((name, running, max(surge, running), lasts, at))
                 plan.append(Start(name, at, total(at)))
@@ -144,18 +202,37 @@ def staggered(loads: list[tuple[str, float, float, float]], limit: float) -> lis
     return plan
 
 
-def linear_regulator(highest, lowest, out, current, drop_out, theta, ambient, working: Working | None = None) -> tuple[float, float, bool]:
+def linear_regulator(
+    highest, lowest, out, current, drop_out, theta, ambient, working: Working | None = None
+) -> tuple[float, float, bool]:
     """
     Heat [W], junction [°C] and whether a linear regulator drops out.
 
     Examples
     --------
-    >>> linear_regulator(9.54, 8.28, 5.0, 0.11, 2.0, 50.0, 40.0)[2], round(linear_regulator(9.54, 8.28, 5.0, 0.11, 2.0, 50.0, 40.0)[1], 2)
+    >>> linear_regulator(9.54, 8.28, 5.0, 0.11, 2.0, 50.0, 40.0)[2], round(linear_regulator(9.54,
+    ...     8.28, 5.0, 0.11, 2.0, 50.0, 40.0)[1], 2)
     (False, 64.97)
     """
     w = working or Working()
-    power = w.calc("P_reg", "(V_in_max - V_out)*I_out", "W", "highest input", V_in_max=(highest, "V"), V_out=(out, "V"), I_out=(current, "A"))
-    junction = w.calc("T_J", "T_A + P_reg*R_θJA", "°C", "highest input and ambient", T_A=(ambient, "°C"), P_reg=(power, "W"), R_θJA=(theta, "K/W"))
+    power = w.calc(
+        "P_reg",
+        "(V_in_max - V_out)*I_out",
+        "W",
+        "highest input",
+        V_in_max=(highest, "V"),
+        V_out=(out, "V"),
+        I_out=(current, "A"),
+    )
+    junction = w.calc(
+        "T_J",
+        "T_A + P_reg*R_θJA",
+        "°C",
+        "highest input and ambient",
+        T_A=(ambient, "°C"),
+        P_reg=(power, "W"),
+        R_θJA=(theta, "K/W"),
+    )
     return power, junction, lowest - out < drop_out * (1 - 1e-9)
 
 
@@ -169,7 +246,16 @@ def switching_input(lowest, out, current, efficiency, working: Working | None = 
     1.342
     """
     w = working or Working()
-    return w.calc("I_in", "V_out*I_out/(eta*V_in_min)", "A", "lowest input", V_out=(out, "V"), I_out=(current, "A"), eta=(efficiency, ""), V_in_min=(lowest, "V"))
+    return w.calc(
+        "I_in",
+        "V_out*I_out/(eta*V_in_min)",
+        "A",
+        "lowest input",
+        V_out=(out, "V"),
+        I_out=(current, "A"),
+        eta=(efficiency, ""),
+        V_in_min=(lowest, "V"),
+    )
 
 
 def running_time(capacity, average, working: Working | None = None):
@@ -182,4 +268,12 @@ def running_time(capacity, average, working: Working | None = None):
     89204
     """
     w = working or Working()
-    return w.calc("t_batt", "u*Q_batt/I_mean", "s", "typical currents", u=(USABLE, ""), Q_batt=(capacity, "C"), I_mean=(average, "A"))
+    return w.calc(
+        "t_batt",
+        "u*Q_batt/I_mean",
+        "s",
+        "typical currents",
+        u=(USABLE, ""),
+        Q_batt=(capacity, "C"),
+        I_mean=(average, "A"),
+    )

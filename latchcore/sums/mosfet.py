@@ -14,7 +14,14 @@ PIN_RESISTANCE_MIN, PIN_RESISTANCE_MAX = 25.0, 100.0
 
 
 def gate_voltage(
-    side, voh_noload, droop, gate_resistor, pull_down, working: Working | None = None, symbol="V_GS_on", corner="least"
+    side,
+    voh_noload,
+    droop,
+    gate_resistor,
+    pull_down,
+    working: Working | None = None,
+    symbol="V_GS_on",
+    corner="least",
 ):
     """
     Static gate voltage of a pin that drives a gate with a pull-down.
@@ -22,7 +29,8 @@ def gate_voltage(
     Parameters
     ----------
     side : str
-        ``pin``: pull-down on the pin side of the gate resistor, no divider; ``gate``: it divides; ``none``
+        ``pin``: pull-down on the pin side of the gate resistor, no divider; ``gate``: it divides;
+        ``none``
     voh_noload, droop : float or array
         High level of the unloaded pin [V] and its fall with current [Ω]
     gate_resistor, pull_down : float or array
@@ -39,30 +47,49 @@ def gate_voltage(
 
     Examples
     --------
-    >>> round(gate_voltage("gate", 3.15, 30.5, 2310, 4465), 3), round(gate_voltage("pin", 3.15, 30.5, 330, 4465), 3)
+    >>> round(gate_voltage("gate", 3.15, 30.5, 2310, 4465), 3), round(gate_voltage("pin", 3.15,
+    ...     30.5, 330, 4465), 3)
     (2.067, 3.129)
     """
     w = working or Working()
     if side == "none":
-        return w.calc(symbol, "V_OH", "V", corner, "no pull-down: the whole level", V_OH=(voh_noload, "V"))
+        return w.calc(
+            symbol, "V_OH", "V", corner, "no pull-down: the whole level", V_OH=(voh_noload, "V")
+        )
     if side == "pin":
         return w.calc(
-            symbol, "V_OH*R_pd/(r_pin + R_pd)", "V", corner, "pull-down on the pin side: no divider, a little droop",
-            V_OH=(voh_noload, "V"), R_pd=(pull_down, "Ω"), r_pin=(droop, "Ω"),
-        )  # fmt: skip
+            symbol,
+            "V_OH*R_pd/(r_pin + R_pd)",
+            "V",
+            corner,
+            "pull-down on the pin side: no divider, a little droop",
+            V_OH=(voh_noload, "V"),
+            R_pd=(pull_down, "Ω"),
+            r_pin=(droop, "Ω"),
+        )
     return w.calc(
-        symbol, "V_OH*R_pd/(r_pin + R_g + R_pd)", "V", corner, "pull-down on the gate side divides the level",
-        V_OH=(voh_noload, "V"), R_pd=(pull_down, "Ω"), R_g=(gate_resistor, "Ω"), r_pin=(droop, "Ω"),
-    )  # fmt: skip
+        symbol,
+        "V_OH*R_pd/(r_pin + R_g + R_pd)",
+        "V",
+        corner,
+        "pull-down on the gate side divides the level",
+        V_OH=(voh_noload, "V"),
+        R_pd=(pull_down, "Ω"),
+        R_g=(gate_resistor, "Ω"),
+        r_pin=(droop, "Ω"),
+    )
 
 
-def plateau_time(charge, gate_resistor, pin_resistance, headroom, working: Working | None = None, symbol="t_on"):
+def plateau_time(
+    charge, gate_resistor, pin_resistance, headroom, working: Working | None = None, symbol="t_on"
+):
     """
     Time the gate stays on its plateau [s].
 
     Notes
     -----
-    t = Q_GD·(R_g + R_pin)/(V_OH − V_plateau) on the way up, over (V_plateau − V_OL) on the way down.
+    t = Q_GD·(R_g + R_pin)/(V_OH − V_plateau) on the way up, over (V_plateau − V_OL) on the way
+    down.
 
     Examples
     --------
@@ -71,15 +98,33 @@ def plateau_time(charge, gate_resistor, pin_resistance, headroom, working: Worki
     """
     w = working or Working()
     return w.calc(
-        symbol, "Q_GD*(R_g + R_pin)/V_left", "s", "high R_g and pin resistance, least volts left at the plateau",
-        Q_GD=(charge, "C"), R_g=(gate_resistor, "Ω"), R_pin=(pin_resistance, "Ω"), V_left=(headroom, "V"),
-    )  # fmt: skip
+        symbol,
+        "Q_GD*(R_g + R_pin)/V_left",
+        "s",
+        "high R_g and pin resistance, least volts left at the plateau",
+        Q_GD=(charge, "C"),
+        R_g=(gate_resistor, "Ω"),
+        R_pin=(pin_resistance, "Ω"),
+        V_left=(headroom, "V"),
+    )
 
 
 def gate_resistor(
-    *, voh_min, voh_max, vol_max, plateau_min, plateau_max, charge, pin_absolute, least_value, time_limit, series,
-    tolerance, pin_resistance_max=PIN_RESISTANCE_MAX, working: Working | None = None,
-) -> Window:  # fmt: skip
+    *,
+    voh_min,
+    voh_max,
+    vol_max,
+    plateau_min,
+    plateau_max,
+    charge,
+    pin_absolute,
+    least_value,
+    time_limit,
+    series,
+    tolerance,
+    pin_resistance_max=PIN_RESISTANCE_MAX,
+    working: Working | None = None,
+) -> Window:
     """
     Window for the series gate resistor of a MOSFET on a pin.
 
@@ -104,16 +149,22 @@ def gate_resistor(
 
     Examples
     --------
-    >>> gate_resistor(voh_min=4.28, voh_max=5.25, vol_max=0.15, plateau_min=1.74, plateau_max=2.7, charge=4.57e-9,
-    ...     pin_absolute=0.04, least_value=220, time_limit=3.14e-6, series="E12", tolerance=0.05).chosen
+    >>> gate_resistor(voh_min=4.28, voh_max=5.25, vol_max=0.15, plateau_min=1.74, plateau_max=2.7,
+    ...     charge=4.57e-9,
+    ...     pin_absolute=0.04, least_value=220, time_limit=3.14e-6, series="E12",
+    ...     tolerance=0.05).chosen
     470.0
     """
     w = working or Working()
     low = w.calc(
-        "R_g_min", "V_OH_max/I_pin_abs", "Ω", "high pin, empty gate",
+        "R_g_min",
+        "V_OH_max/I_pin_abs",
+        "Ω",
+        "high pin, empty gate",
         "at the first instant the gate is a short; the pin's own resistance is not counted on",
-        V_OH_max=(voh_max, "V"), I_pin_abs=(pin_absolute, "A"),
-    )  # fmt: skip
+        V_OH_max=(voh_max, "V"),
+        I_pin_abs=(pin_absolute, "A"),
+    )
     tops = []
     for symbol, left, why in (
         ("R_g_on", voh_min - plateau_max, "rising through the plateau in time"),
@@ -123,9 +174,16 @@ def gate_resistor(
             tops.append(Bound("switch_time", None, why))
             continue
         top = w.calc(
-            symbol, "t_limit*V_left/Q_GD - R_pin", "Ω", "least volts left at the plateau", why,
-            t_limit=(time_limit, "s"), V_left=(left, "V"), Q_GD=(charge, "C"), R_pin=(pin_resistance_max, "Ω"),
-        )  # fmt: skip
+            symbol,
+            "t_limit*V_left/Q_GD - R_pin",
+            "Ω",
+            "least volts left at the plateau",
+            why,
+            t_limit=(time_limit, "s"),
+            V_left=(left, "V"),
+            Q_GD=(charge, "C"),
+            R_pin=(pin_resistance_max, "Ω"),
+        )
         tops.append(Bound("switch_time", top, why))
     floor = Bound("least_value", least_value)
     return resistor_window(series, tolerance, [Bound("pin_absolute_current", low)], tops, floor)
@@ -159,7 +217,15 @@ def effective_duty(duty, on_time, continuous_over):
 
 
 def self_heating(
-    *, current, on_resistance_25, rise, switching_loss, theta, ambient, duty, working: Working | None = None
+    *,
+    current,
+    on_resistance_25,
+    rise,
+    switching_loss,
+    theta,
+    ambient,
+    duty,
+    working: Working | None = None,
 ) -> SelfHeating:
     """
     Junction temperature where the loss and the on-resistance it raises agree.
@@ -181,40 +247,69 @@ def self_heating(
 
     Notes
     -----
-    T_J = (T_A + θ·(P_sw + I²·R_25·(1 − 25a)·D))/(1 − θ·I²·R_25·a·D); a denominator of zero or less is runaway.
+    T_J = (T_A + θ·(P_sw + I²·R_25·(1 − 25a)·D))/(1 − θ·I²·R_25·a·D); a denominator of zero or less
+    is runaway.
 
     Examples
     --------
-    >>> round(self_heating(current=2.36, on_resistance_25=0.0328, rise=0.008, switching_loss=0.11, theta=50,
+    >>> round(self_heating(current=2.36, on_resistance_25=0.0328, rise=0.008, switching_loss=0.11,
+    ...     theta=50,
     ...     ambient=50, duty=0.75).junction, 2)
     64.52
     """
     w = working or Working()
     common = dict(
-        theta=(theta, "K/W"), I=(current, "A"), R_25=(on_resistance_25, "Ω"), a=(rise, "1/K"), D=(duty, "")
+        theta=(theta, "K/W"),
+        I=(current, "A"),
+        R_25=(on_resistance_25, "Ω"),
+        a=(rise, "1/K"),
+        D=(duty, ""),
     )
     margin = w.calc(
-        "d", "1 - theta*I**2*R_25*a*D", "", "highest current and on-resistance",
-        "zero or less would be thermal runaway", **common,
-    )  # fmt: skip
+        "d",
+        "1 - theta*I**2*R_25*a*D",
+        "",
+        "highest current and on-resistance",
+        "zero or less would be thermal runaway",
+        **common,
+    )
     if margin <= 0:
         return SelfHeating(True, None, None, None)
     junction = w.calc(
-        "T_J", "(T_A + theta*(P_sw + I**2*R_25*(1 - 25*a)*D))/d", "°C", "highest current, on-resistance and ambient",
-        T_A=(ambient, "°C"), P_sw=(switching_loss, "W"), d=(margin, ""), **common,
-    )  # fmt: skip
+        "T_J",
+        "(T_A + theta*(P_sw + I**2*R_25*(1 - 25*a)*D))/d",
+        "°C",
+        "highest current, on-resistance and ambient",
+        T_A=(ambient, "°C"),
+        P_sw=(switching_loss, "W"),
+        d=(margin, ""),
+        **common,
+    )
     hot = w.calc(
-        "R_hot", "R_25*(1 + a*(T_J - 25))", "Ω", "at that junction temperature",
-        R_25=(on_resistance_25, "Ω"), a=(rise, "1/K"), T_J=(junction, "°C"),
-    )  # fmt: skip
+        "R_hot",
+        "R_25*(1 + a*(T_J - 25))",
+        "Ω",
+        "at that junction temperature",
+        R_25=(on_resistance_25, "Ω"),
+        a=(rise, "1/K"),
+        T_J=(junction, "°C"),
+    )
     power = w.calc(
-        "P", "P_sw + I**2*R_hot*D", "W", "at that junction temperature",
-        P_sw=(switching_loss, "W"), I=(current, "A"), R_hot=(hot, "Ω"), D=(duty, ""),
-    )  # fmt: skip
+        "P",
+        "P_sw + I**2*R_hot*D",
+        "W",
+        "at that junction temperature",
+        P_sw=(switching_loss, "W"),
+        I=(current, "A"),
+        R_hot=(hot, "Ω"),
+        D=(duty, ""),
+    )
     return SelfHeating(False, junction, hot, power)
 
 
-def switching_loss(switched_voltage, current, turn_on, turn_off, frequency, working: Working | None = None):
+def switching_loss(
+    switched_voltage, current, turn_on, turn_off, frequency, working: Working | None = None
+):
     """
     Average loss in the edges [W].
 
@@ -229,6 +324,13 @@ def switching_loss(switched_voltage, current, turn_on, turn_off, frequency, work
     """
     w = working or Working()
     return w.calc(
-        "P_sw", "0.5*V*I*(t_on + t_off)*f", "W", "highest supply with the clamp on top",
-        V=(switched_voltage, "V"), I=(current, "A"), t_on=(turn_on, "s"), t_off=(turn_off, "s"), f=(frequency, "Hz"),
-    )  # fmt: skip
+        "P_sw",
+        "0.5*V*I*(t_on + t_off)*f",
+        "W",
+        "highest supply with the clamp on top",
+        V=(switched_voltage, "V"),
+        I=(current, "A"),
+        t_on=(turn_on, "s"),
+        t_off=(turn_off, "s"),
+        f=(frequency, "Hz"),
+    )

@@ -1,4 +1,7 @@
-"""Phase control: what a delay after the zero leaves of voltage, power and light, and between which delays it may lie."""
+"""
+Phase control: what a delay after the zero leaves of voltage, power and light, and between which
+delays it may lie.
+"""
 
 from __future__ import annotations
 
@@ -37,7 +40,9 @@ def rms_ratio(angle):
     """
     angle = np.asarray(angle, dtype=float)
     inside = 1 - angle / math.pi + np.sin(2 * angle) / (2 * math.pi)
-    found = np.sqrt(np.clip(np.where(angle >= math.pi, 0.0, np.where(angle <= 0, 1.0, inside)), 0.0, 1.0))
+    found = np.sqrt(
+        np.clip(np.where(angle >= math.pi, 0.0, np.where(angle <= 0, 1.0, inside)), 0.0, 1.0)
+    )
     return float(found) if found.ndim == 0 else found
 
 
@@ -90,7 +95,10 @@ def delay(angle: float, frequency: float) -> float:
 
 @dataclass(frozen=True, slots=True)
 class FiringWindow:
-    """Earliest and latest delay after the detected zero [s], and the shares of power at both, at nominal frequency."""
+    """
+    Earliest and latest delay after the detected zero [s], and the shares of power at both, at
+    nominal frequency.
+    """
 
     earliest: float
     latest: float
@@ -103,7 +111,16 @@ class FiringWindow:
         return self.latest <= self.earliest
 
 
-def firing_window(slowest: float, nominal: float, fastest: float, gate_pulse: float, error: float = 0.0, start: float = MARGIN_START, end: float = MARGIN_END, working: Working | None = None) -> FiringWindow:
+def firing_window(
+    slowest: float,
+    nominal: float,
+    fastest: float,
+    gate_pulse: float,
+    error: float = 0.0,
+    start: float = MARGIN_START,
+    end: float = MARGIN_END,
+    working: Working | None = None,
+) -> FiringWindow:
     """
     Delays that hold at every frequency corner.
 
@@ -126,14 +143,26 @@ def firing_window(slowest: float, nominal: float, fastest: float, gate_pulse: fl
     """
     w = working or Working()
     shortest = w.calc("T_h_min", "1/(2*f_max)", "s", "fastest line", f_max=(fastest, "Hz"))
-    latest = w.calc("t_latest", "T_h_min - t_gate - t_end - t_error", "s", "fastest line, detector late", T_h_min=(shortest, "s"), t_gate=(gate_pulse, "s"), t_end=(end, "s"), t_error=(error, "s"))
+    latest = w.calc(
+        "t_latest",
+        "T_h_min - t_gate - t_end - t_error",
+        "s",
+        "fastest line, detector late",
+        T_h_min=(shortest, "s"),
+        t_gate=(gate_pulse, "s"),
+        t_end=(end, "s"),
+        t_error=(error, "s"),
+    )
     angles = [min(max(t / half(nominal) * math.pi, 0.0), math.pi) for t in (start, latest)]
     return FiringWindow(start, latest, left(angles[0]), left(angles[1]))
 
 
-def zero_pulse(secondary: float, frequency: float, threshold: float, working: Working | None = None) -> tuple[float, float] | None:
+def zero_pulse(
+    secondary: float, frequency: float, threshold: float, working: Working | None = None
+) -> tuple[float, float] | None:
     """
-    Width of a zero detector's pulse and half of it, by which the program corrects [s]; ``None`` where the peak stays under.
+    Width of a zero detector's pulse and half of it, by which the program corrects [s]; ``None``
+    where the peak stays under.
 
     Parameters
     ----------
@@ -153,15 +182,28 @@ def zero_pulse(secondary: float, frequency: float, threshold: float, working: Wo
     peak = secondary * math.sqrt(2)
     if threshold >= peak:
         return None
-    width = w.calc("t_zero", "a_zero/(pi*f)", "s", "line at this voltage", "the pulse straddles the zero", a_zero=(math.asin(threshold / peak), ""), pi=(math.pi, ""), f=(frequency, "Hz"))
+    width = w.calc(
+        "t_zero",
+        "a_zero/(pi*f)",
+        "s",
+        "line at this voltage",
+        "the pulse straddles the zero",
+        a_zero=(math.asin(threshold / peak), ""),
+        pi=(math.pi, ""),
+        f=(frequency, "Hz"),
+    )
     return width, width / 2
 
 
-def table(frequency: float, window: FiringWindow, quantity: str, correction: float = 0.0, steps: int = 10) -> list[tuple[float, float, float, bool]]:
+def table(
+    frequency: float, window: FiringWindow, quantity: str, correction: float = 0.0, steps: int = 10
+) -> list[tuple[float, float, float, bool]]:
     """
-    Delays for the program in equal steps of power or light, as (share wanted, delay, share left, held).
+    Delays for the program in equal steps of power or light, as (share wanted, delay, share left,
+    held).
 
-    A delay that would lie outside the window is moved to its edge, and ``held`` says so; ``correction`` is added to
+    A delay that would lie outside the window is moved to its edge, and ``held`` says so;
+    ``correction`` is added to
     count from the detector's edge.
 
     Examples
@@ -178,5 +220,12 @@ def table(frequency: float, window: FiringWindow, quantity: str, correction: flo
             continue
         wanted = delay(angle_for(share, quantity), frequency)
         kept = min(max(wanted, window.earliest), window.latest)
-        rows.append((share, kept + correction, left(kept / half(frequency) * math.pi, quantity), abs(kept - wanted) > 1e-9))
+        rows.append(
+            (
+                share,
+                kept + correction,
+                left(kept / half(frequency) * math.pi, quantity),
+                abs(kept - wanted) > 1e-9,
+            )
+        )
     return rows

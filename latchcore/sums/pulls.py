@@ -9,7 +9,9 @@ from latchcore.figures.working import Working
 GATE_SHARE, BASE_LIMIT = 0.5, 0.35
 
 
-def node_against_pull_up(supply_max, pull_up_min, pull_down, tolerance, working: Working | None = None):
+def node_against_pull_up(
+    supply_max, pull_up_min, pull_down, tolerance, working: Working | None = None
+):
     """
     Highest voltage a weak pull-up leaves at a pulled-down node [V]; 0 without a pull-up.
 
@@ -26,9 +28,15 @@ def node_against_pull_up(supply_max, pull_up_min, pull_down, tolerance, working:
     if pull_up_min is None:
         return 0.0
     return w.calc(
-        "V_weak", "V_DD_max*R_pd*(1 + tol)/(R_pd*(1 + tol) + R_pu_min)", "V", "high supply, strongest pull-up",
-        V_DD_max=(supply_max, "V"), R_pd=(pull_down, "Ω"), tol=(tolerance, ""), R_pu_min=(pull_up_min, "Ω"),
-    )  # fmt: skip
+        "V_weak",
+        "V_DD_max*R_pd*(1 + tol)/(R_pd*(1 + tol) + R_pu_min)",
+        "V",
+        "high supply, strongest pull-up",
+        V_DD_max=(supply_max, "V"),
+        R_pd=(pull_down, "Ω"),
+        tol=(tolerance, ""),
+        R_pu_min=(pull_up_min, "Ω"),
+    )
 
 
 def node_against_leakage(leakage, pull_down, tolerance, working: Working | None = None):
@@ -42,13 +50,21 @@ def node_against_leakage(leakage, pull_down, tolerance, working: Working | None 
     """
     w = working or Working()
     return w.calc(
-        "V_float", "I_leak*R_pd*(1 + tol)", "V", "highest leakage",
-        I_leak=(leakage, "A"), R_pd=(pull_down, "Ω"), tol=(tolerance, ""),
-    )  # fmt: skip
+        "V_float",
+        "I_leak*R_pd*(1 + tol)",
+        "V",
+        "highest leakage",
+        I_leak=(leakage, "A"),
+        R_pd=(pull_down, "Ω"),
+        tol=(tolerance, ""),
+    )
 
 
 def off_limit(follows: str, threshold_min: float | None) -> float:
-    """Voltage under which the input is off: a share of the least threshold at a gate, a fixed figure at a base."""
+    """
+    Voltage under which the input is off: a share of the least threshold at a gate, a fixed figure
+    at a base.
+    """
     return GATE_SHARE * threshold_min if follows == "gate" else BASE_LIMIT
 
 
@@ -69,9 +85,12 @@ def largest_real_pull(supply_max, pull_up_min, leakage, limit):
     return min(tops)
 
 
-def choose_pull(supply_max, pull_up_min, leakage, limit, tolerance, floats=10e3, pulled=4.7e3, series="E12"):
+def choose_pull(
+    supply_max, pull_up_min, leakage, limit, tolerance, floats=10e3, pulled=4.7e3, series="E12"
+):
     """
-    The pull resistor to fit: the customary value, or the largest preferred one that still holds the stage off.
+    The pull resistor to fit: the customary value, or the largest preferred one that still holds the
+    stage off.
 
     Examples
     --------
@@ -81,5 +100,7 @@ def choose_pull(supply_max, pull_up_min, leakage, limit, tolerance, floats=10e3,
     1800.0
     """
     customary = pulled if pull_up_min is not None else floats
-    largest = preferred.largest_below(series, largest_real_pull(supply_max, pull_up_min, leakage, limit) / (1 + tolerance))
+    largest = preferred.largest_below(
+        series, largest_real_pull(supply_max, pull_up_min, leakage, limit) / (1 + tolerance)
+    )
     return min(customary, largest) if largest else None

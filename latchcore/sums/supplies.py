@@ -14,7 +14,8 @@ def rail_sum(running, surge, count=None, working: Working | None = None) -> tupl
     Parameters
     ----------
     running, surge : sequence of float
-        Highest running current of each load and its surge, the latter counted instead of the former [A]
+        Highest running current of each load and its surge, the latter counted instead of the former
+        [A]
     count : sequence of int, optional
         How many of each
 
@@ -35,19 +36,32 @@ def rail_sum(running, surge, count=None, working: Working | None = None) -> tupl
     run, peak = np.asarray(running, float), np.asarray(surge, float)
     many = np.ones_like(run) if count is None else np.asarray(count, float)
     total = w.note(
-        "I_all", "sum of all running currents", "A", float((run * many).sum()), {}, {},
+        "I_all",
+        "sum of all running currents",
+        "A",
+        float((run * many).sum()),
+        {},
+        {},
         "highest supply, lowest resistance",
-    )  # fmt: skip
+    )
     step = w.note(
-        "ΔI", "largest of surge − running", "A", float(np.maximum(peak - run, 0).max()), {}, {},
+        "ΔI",
+        "largest of surge − running",
+        "A",
+        float(np.maximum(peak - run, 0).max()),
+        {},
+        {},
         "one load in its surge, the others running",
-    )  # fmt: skip
-    return total, w.calc("I_worst", "I_all + ΔI", "A", "worst instant", I_all=(total, "A"), ΔI=(step, "A"))
+    )
+    return total, w.calc(
+        "I_worst", "I_all + ΔI", "A", "worst instant", I_all=(total, "A"), ΔI=(step, "A")
+    )
 
 
 def source_size(all_on, share, stock):
     """
-    Least source rating that keeps everything on within the headroom share, and the next size that is sold [A].
+    Least source rating that keeps everything on within the headroom share, and the next size that
+    is sold [A].
 
     Examples
     --------

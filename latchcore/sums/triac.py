@@ -1,4 +1,7 @@
-"""Triacs driven by a coupler: the gate's resistor between two bounds, the driver's LED, the heat that must leave."""
+"""
+Triacs driven by a coupler: the gate's resistor between two bounds, the driver's LED, the heat that
+must leave.
+"""
 
 from __future__ import annotations
 
@@ -7,13 +10,26 @@ import math
 from latchcore.figures.windows import Bound, Window, resistor_window
 from latchcore.figures.working import Working
 
-#: The driver's LED gets so many times its trigger current; the triac must have fired so long after the zero [s].
+#: The driver's LED gets so many times its trigger current; the triac must have fired so long after
+#: the zero [s].
 TRIGGER_FACTOR, TRIGGER_BY = 1.3, 0.5e-3
 #: Junction is kept so far under its limit [K]; up to this current a bare board sheds the heat [A].
 MARGIN, BARE_BOARD = 25.0, 2.0
 
 
-def gate_resistor(line_min: float, line_max: float, slowest: float, surge: float, trigger: float, v_gt: float, v_tm: float, series: str, tolerance: float, by: float = TRIGGER_BY, working: Working | None = None) -> Window:
+def gate_resistor(
+    line_min: float,
+    line_max: float,
+    slowest: float,
+    surge: float,
+    trigger: float,
+    v_gt: float,
+    v_tm: float,
+    series: str,
+    tolerance: float,
+    by: float = TRIGGER_BY,
+    working: Working | None = None,
+) -> Window:
     """
     Window of the resistor between driver and gate.
 
@@ -32,7 +48,8 @@ def gate_resistor(line_min: float, line_max: float, slowest: float, surge: float
 
     Notes
     -----
-    Least: the highest peak over the driver's surge. Most: its drop, with gate and driver, not above what the lowest line
+    Least: the highest peak over the driver's surge. Most: its drop, with gate and driver, not above
+    what the lowest line
     has reached by then. The least preferred value that passes is taken: less heat, sooner fired.
 
     Examples
@@ -41,17 +58,64 @@ def gate_resistor(line_min: float, line_max: float, slowest: float, surge: float
     390.0
     """
     w = working or Working()
-    peak = w.calc("V_peak_max", "V_line_max*sqrt(2)", "V", "highest line", V_line_max=(line_max, "V"))
-    least = w.calc("R_gate_least", "V_peak_max/I_driver", "Ω", "highest peak", "fired at the peak the driver sees it all", V_peak_max=(peak, "V"), I_driver=(surge, "A"))
-    reached = w.calc("V_by", "V_line_min*sqrt(2)*s_by", "V", "lowest line, lowest frequency", "what the line has reached when it must have fired", V_line_min=(line_min, "V"), s_by=(math.sin(2 * math.pi * slowest * by), ""))
-    left = w.calc("V_left", "V_by - V_GT - V_TM", "V", "lowest line, lowest frequency", V_by=(reached, "V"), V_GT=(v_gt, "V"), V_TM=(v_tm, "V"))
-    most = w.calc("R_gate_most", "V_left/I_GT", "Ω", "cold triac", V_left=(left, "V"), I_GT=(trigger, "A")) if left > 0 else None
-    return resistor_window(series, tolerance, [Bound("driver_surge", least)], [Bound("trigger_voltage", most)], prefer="least")
+    peak = w.calc(
+        "V_peak_max", "V_line_max*sqrt(2)", "V", "highest line", V_line_max=(line_max, "V")
+    )
+    least = w.calc(
+        "R_gate_least",
+        "V_peak_max/I_driver",
+        "Ω",
+        "highest peak",
+        "fired at the peak the driver sees it all",
+        V_peak_max=(peak, "V"),
+        I_driver=(surge, "A"),
+    )
+    reached = w.calc(
+        "V_by",
+        "V_line_min*sqrt(2)*s_by",
+        "V",
+        "lowest line, lowest frequency",
+        "what the line has reached when it must have fired",
+        V_line_min=(line_min, "V"),
+        s_by=(math.sin(2 * math.pi * slowest * by), ""),
+    )
+    left = w.calc(
+        "V_left",
+        "V_by - V_GT - V_TM",
+        "V",
+        "lowest line, lowest frequency",
+        V_by=(reached, "V"),
+        V_GT=(v_gt, "V"),
+        V_TM=(v_tm, "V"),
+    )
+    most = (
+        w.calc(
+            "R_gate_most", "V_left/I_GT", "Ω", "cold triac", V_left=(left, "V"), I_GT=(trigger, "A")
+        )
+        if left > 0
+        else None
+    )
+    return resistor_window(
+        series,
+        tolerance,
+        [Bound("driver_surge", least)],
+        [Bound("trigger_voltage", most)],
+        prefer="least",
+    )
 
 
-def fires_at(resistor: float, tolerance: float, trigger: float, v_gt: float, v_tm: float, line_min: float, slowest: float) -> tuple[float, float | None]:
+def fires_at(
+    resistor: float,
+    tolerance: float,
+    trigger: float,
+    v_gt: float,
+    v_tm: float,
+    line_min: float,
+    slowest: float,
+) -> tuple[float, float | None]:
     """
-    Voltage at which the triac has fired [V], and when the lowest line reaches it [s]; ``None`` where it never does.
+    Voltage at which the triac has fired [V], and when the lowest line reaches it [s]; ``None``
+    where it never does.
 
     Examples
     --------
@@ -64,7 +128,17 @@ def fires_at(resistor: float, tolerance: float, trigger: float, v_gt: float, v_t
     return volts, math.asin(share) / (2 * math.pi * slowest) if share <= 1 else None
 
 
-def driver_led(high_min: float, high_max: float, forward, trigger: float, pin: float, series: str, tolerance: float, factor: float = TRIGGER_FACTOR, working: Working | None = None) -> Window:
+def driver_led(
+    high_min: float,
+    high_max: float,
+    forward,
+    trigger: float,
+    pin: float,
+    series: str,
+    tolerance: float,
+    factor: float = TRIGGER_FACTOR,
+    working: Working | None = None,
+) -> Window:
     """
     Window of the LED resistor of a triac driver on a pin.
 
@@ -84,16 +158,56 @@ def driver_led(high_min: float, high_max: float, forward, trigger: float, pin: f
     330.0
     """
     w = working or Working()
-    wanted = w.calc("I_FT_want", "k*I_FT_max", "A", "weakest driver", k=(factor, ""), I_FT_max=(trigger, "A"))
-    room = w.calc("V_LED_room", "V_OH_min - V_F_max", "V", "low pin, high V_F", V_OH_min=(high_min, "V"), V_F_max=(forward.max, "V"))
-    most = w.calc("R_LED_most", "V_LED_room/I_FT_want", "Ω", "low pin, high V_F", V_LED_room=(room, "V"), I_FT_want=(wanted, "A")) if room > 0 else None
-    least = w.calc("R_LED_least", "(V_OH_max - V_F_min)/I_pin", "Ω", "high pin, low V_F", V_OH_max=(high_max, "V"), V_F_min=(forward.min, "V"), I_pin=(pin, "A"))
-    return resistor_window(series, tolerance, [Bound("pin_current", least)], [Bound("led_least_current", most)])
+    wanted = w.calc(
+        "I_FT_want", "k*I_FT_max", "A", "weakest driver", k=(factor, ""), I_FT_max=(trigger, "A")
+    )
+    room = w.calc(
+        "V_LED_room",
+        "V_OH_min - V_F_max",
+        "V",
+        "low pin, high V_F",
+        V_OH_min=(high_min, "V"),
+        V_F_max=(forward.max, "V"),
+    )
+    most = (
+        w.calc(
+            "R_LED_most",
+            "V_LED_room/I_FT_want",
+            "Ω",
+            "low pin, high V_F",
+            V_LED_room=(room, "V"),
+            I_FT_want=(wanted, "A"),
+        )
+        if room > 0
+        else None
+    )
+    least = w.calc(
+        "R_LED_least",
+        "(V_OH_max - V_F_min)/I_pin",
+        "Ω",
+        "high pin, low V_F",
+        V_OH_max=(high_max, "V"),
+        V_F_min=(forward.min, "V"),
+        I_pin=(pin, "A"),
+    )
+    return resistor_window(
+        series, tolerance, [Bound("pin_current", least)], [Bound("led_least_current", most)]
+    )
 
 
-def heat_sink(junction: float, ambient: float, theta_jc: float, theta_cs: float, drop: float, current: float, margin: float = MARGIN, working: Working | None = None) -> tuple[float, bool, float | None]:
+def heat_sink(
+    junction: float,
+    ambient: float,
+    theta_jc: float,
+    theta_cs: float,
+    drop: float,
+    current: float,
+    margin: float = MARGIN,
+    working: Working | None = None,
+) -> tuple[float, bool, float | None]:
     """
-    Heat [W], whether any sink can do, and the most its thermal resistance may be [K/W]; ``None`` where none is needed or none can.
+    Heat [W], whether any sink can do, and the most its thermal resistance may be [K/W]; ``None``
+    where none is needed or none can.
 
     Examples
     --------
@@ -102,9 +216,27 @@ def heat_sink(junction: float, ambient: float, theta_jc: float, theta_cs: float,
     (3.84, True, 13.043)
     """
     w = working or Working()
-    power = w.calc("P_switch", "V_T*I_rms", "W", "highest drop and current", "an upper bound: the drop is taken as constant", V_T=(drop, "V"), I_rms=(current, "A"))
+    power = w.calc(
+        "P_switch",
+        "V_T*I_rms",
+        "W",
+        "highest drop and current",
+        "an upper bound: the drop is taken as constant",
+        V_T=(drop, "V"),
+        I_rms=(current, "A"),
+    )
     if power <= 0:
         return 0.0, True, None
-    budget = w.calc("theta_SA", "(T_J_max - m - T_A)/P_switch - theta_JC - theta_CS", "K/W", "highest ambient",
-                    T_J_max=(junction, "°C"), m=(margin, "K"), T_A=(ambient, "°C"), P_switch=(power, "W"), theta_JC=(theta_jc, "K/W"), theta_CS=(theta_cs, "K/W"))  # fmt: skip
+    budget = w.calc(
+        "theta_SA",
+        "(T_J_max - m - T_A)/P_switch - theta_JC - theta_CS",
+        "K/W",
+        "highest ambient",
+        T_J_max=(junction, "°C"),
+        m=(margin, "K"),
+        T_A=(ambient, "°C"),
+        P_switch=(power, "W"),
+        theta_JC=(theta_jc, "K/W"),
+        theta_CS=(theta_cs, "K/W"),
+    )
     return power, budget > 0, budget if budget > 0 else None

@@ -1,4 +1,7 @@
-"""The barrier map of a build, read from its netlist alone: islands of metal, what stands between them, what goes round it."""
+"""
+The barrier map of a build, read from its netlist alone: islands of metal, what stands between them,
+what goes round it.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +19,8 @@ class Island:
     """
     One piece of metal.
 
-    ``titles`` are the supplies and the board in it, ``loads`` the channels whose load is in it, ``volts`` the highest
+    ``titles`` are the supplies and the board in it, ``loads`` the channels whose load is in it,
+    ``volts`` the highest
     voltage [V], ``kind`` is ``hazardous`` or ``low``.
     """
 
@@ -47,7 +51,10 @@ class Gate:
 
 @dataclass(frozen=True)
 class Bypass:
-    """A barrier with both sides on one island, and the way round it as parts from one side to the other."""
+    """
+    A barrier with both sides on one island, and the way round it as parts from one side to the
+    other.
+    """
 
     ref: str
     channel: str | None
@@ -56,7 +63,10 @@ class Bypass:
 
 @dataclass(frozen=True)
 class Pair:
-    """Two islands: strength needed, strength present (``None``: no way at all), the weakest way, and whether it suffices."""
+    """
+    Two islands: strength needed, strength present (``None``: no way at all), the weakest way, and
+    whether it suffices.
+    """
 
     one: Island
     other: Island
@@ -88,7 +98,10 @@ def _sides(part: Part) -> list[tuple[str, ...]]:
 
 def links_of(net: Netlist, graph: nx.MultiGraph | None = None) -> list[tuple[str, str, str]]:
     """Every pair of nodes some part lets current through between, with the part."""
-    return [(a, b, data["ref"]) for a, b, data in (net.graph() if graph is None else graph).edges(data=True)]
+    return [
+        (a, b, data["ref"])
+        for a, b, data in (net.graph() if graph is None else graph).edges(data=True)
+    ]
 
 
 def barriers_of(net: Netlist) -> list[tuple[str, str, str, str]]:
@@ -97,7 +110,11 @@ def barriers_of(net: Netlist) -> list[tuple[str, str, str, str]]:
     for part in net.parts:
         if part.kind in BARRIERS:
             sides = _sides(part)
-            found += [(a[0], b[0], part.barrier, part.ref) for i, a in enumerate(sides) for b in sides[i + 1 :]]
+            found += [
+                (a[0], b[0], part.barrier, part.ref)
+                for i, a in enumerate(sides)
+                for b in sides[i + 1 :]
+            ]
     return found
 
 
@@ -121,32 +138,70 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
     """
     graph = net.graph()
     build, links = around.build, links_of(net, graph)
-    hazardous = {n for r in build.rails if around.hazardous(r) for n in (r.id, around.return_of(r))} - {"0V"}
+    hazardous = {
+        n for r in build.rails if around.hazardous(r) for n in (r.id, around.return_of(r))
+    } - {"0V"}
     low = [r for r in build.rails if not around.hazardous(r)]
     touchable = {n for r in low if r.touchable for n in (r.id, around.return_of(r))} | {"0V"}
     earthed = {around.return_of(r) for r in low if r.earthed}
-    found = islands(net.nodes(), [(a, b) for a, b, _ in links], barriers_of(net), hazardous, touchable, earthed)
+    found = islands(
+        net.nodes(), [(a, b) for a, b, _ in links], barriers_of(net), hazardous, touchable, earthed
+    )
     names = {c.id: c.name for c in build.channels}
-    shown = tuple(_island(around, net, i, group, found, names) for i, group in enumerate(found.groups))
-    gates = tuple(Gate(a, b, ref, kind) for (a, b), several in found.gates.items() for ref, kind in several)
+    shown = tuple(
+        _island(around, net, i, group, found, names) for i, group in enumerate(found.groups)
+    )
+    gates = tuple(
+        Gate(a, b, ref, kind) for (a, b), several in found.gates.items() for ref, kind in several
+    )
     pairs = []
     for i, one in enumerate(shown):
         for other in shown[i + 1 :]:
             present, way = found.strength(i, other.index)
             if present is None and not found.needed(i, other.index):
                 continue
-            pairs.append(Pair(one, other, found.needed(i, other.index), present, tuple(f"{name} ({kind})" for _, name, kind in way), found.sufficient(i, other.index)))
+            pairs.append(
+                Pair(
+                    one,
+                    other,
+                    found.needed(i, other.index),
+                    present,
+                    tuple(f"{name} ({kind})" for _, name, kind in way),
+                    found.sufficient(i, other.index),
+                )
+            )
     return BarrierMap(shown, gates, tuple(pairs), tuple(bypasses(net, graph)))
 
 
-def _island(around: BuildContext, net: Netlist, index: int, group: list[str], found, names) -> Island:
+def _island(
+    around: BuildContext, net: Netlist, index: int, group: list[str], found, names
+) -> Island:
     inside, build = set(group), around.build
-    rails = [r for r in build.rails if r.id in inside or (around.return_of(r) in inside and around.return_of(r) != "0V")]
+    rails = [
+        r
+        for r in build.rails
+        if r.id in inside or (around.return_of(r) in inside and around.return_of(r) != "0V")
+    ]
     titles = (["board"] if "0V" in inside else []) + [r.name for r in rails]
-    loads = [names[p.channel] for p in net.parts if p.kind == "load" and p.channel in names and inside & set(p.terminals.values())]
-    volts = max((around.rail_volts(r).max for r in rails), default=around.board.logic.max if around.board and "0V" in inside else 0.0)
-    return Island(index, tuple(group), tuple(titles), tuple(dict.fromkeys(loads)), volts, "hazardous" if index in found.hazardous else "low",
-                  index in found.touchable, index in found.earthed)  # fmt: skip
+    loads = [
+        names[p.channel]
+        for p in net.parts
+        if p.kind == "load" and p.channel in names and inside & set(p.terminals.values())
+    ]
+    volts = max(
+        (around.rail_volts(r).max for r in rails),
+        default=around.board.logic.max if around.board and "0V" in inside else 0.0,
+    )
+    return Island(
+        index,
+        tuple(group),
+        tuple(titles),
+        tuple(dict.fromkeys(loads)),
+        volts,
+        "hazardous" if index in found.hazardous else "low",
+        index in found.touchable,
+        index in found.earthed,
+    )
 
 
 def bypasses(net: Netlist, graph: nx.MultiGraph | None = None) -> list[Bypass]:
@@ -156,7 +211,8 @@ def bypasses(net: Netlist, graph: nx.MultiGraph | None = None) -> list[Bypass]:
     Examples
     --------
     >>> n = Netlist()
-    >>> _ = n.add("OK1", "coupler", "coupler", "ch1", "basic barrier", A="a", K="0V", C="c", E="own")
+    >>> _ = n.add("OK1", "coupler", "coupler", "ch1", "basic barrier", A="a", K="0V", C="c",
+    ...     E="own")
     >>> _ = n.add("W1", "wire", "jumper", None, a="0V", b="own")
     >>> bypasses(n)[0].way
     ('W1',)
@@ -176,8 +232,17 @@ def bypasses(net: Netlist, graph: nx.MultiGraph | None = None) -> list[Bypass]:
                 start, end = one[0], other[0]
                 if nx.has_path(graph, start, end):
                     nodes = nx.shortest_path(graph, start, end)
-                    refs = [next(iter(graph[a][b].values()))["ref"] for a, b in zip(nodes, nodes[1:], strict=False)]
-                    found.append(Bypass(part.ref, part.channel, tuple(dict.fromkeys(r for r in refs if r != part.ref))))
+                    refs = [
+                        next(iter(graph[a][b].values()))["ref"]
+                        for a, b in zip(nodes, nodes[1:], strict=False)
+                    ]
+                    found.append(
+                        Bypass(
+                            part.ref,
+                            part.channel,
+                            tuple(dict.fromkeys(r for r in refs if r != part.ref)),
+                        )
+                    )
     return found
 
 

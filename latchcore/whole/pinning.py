@@ -1,4 +1,7 @@
-"""Which line goes where: what each channel and input wants of a pin, what each pin can, and an assignment that uses both well."""
+"""
+Which line goes where: what each channel and input wants of a pin, what each pin can, and an
+assignment that uses both well.
+"""
 
 from __future__ import annotations
 
@@ -17,16 +20,34 @@ from latchcore.stages import STAGES
 SHARED_OWNERS = {"on-board LED"}
 #: Lines a sense input takes, each with what it wants of its pin.
 INPUT_WANTS = {
-    "button": (("in",),), "micro_switch": (("in",),), "reed": (("in",),), "end_pair": (("in",), ("in",)), "knob": (("in", "analogue"),),
-    "divider": (("in", "analogue"),), "opto": (("in",),), "sensor": (("in",),), "tachometer": (("in", "interrupt"),), "serial": (("in",), ("out",)),
-    "zero_transformer": (("in", "interrupt"),), "zero_coupler": (("in", "interrupt"),),
-}  # fmt: skip
-WORDS = {"out": "an output", "in": "an input", "pwm": "PWM", "analogue": "an analogue input", "interrupt": "an interrupt"}
+    "button": (("in",),),
+    "micro_switch": (("in",),),
+    "reed": (("in",),),
+    "end_pair": (("in",), ("in",)),
+    "knob": (("in", "analogue"),),
+    "divider": (("in", "analogue"),),
+    "opto": (("in",),),
+    "sensor": (("in",),),
+    "tachometer": (("in", "interrupt"),),
+    "serial": (("in",), ("out",)),
+    "zero_transformer": (("in", "interrupt"),),
+    "zero_coupler": (("in", "interrupt"),),
+}
+WORDS = {
+    "out": "an output",
+    "in": "an input",
+    "pwm": "PWM",
+    "analogue": "an analogue input",
+    "interrupt": "an interrupt",
+}
 
 
 @dataclass(frozen=True)
 class Demand:
-    """One line somebody wants: whose (with ``.2`` for an input's second), what it must be able to do, what holds it."""
+    """
+    One line somebody wants: whose (with ``.2`` for an input's second), what it must be able to do,
+    what holds it.
+    """
 
     key: str
     name: str
@@ -46,7 +67,10 @@ class Demand:
 
 @dataclass
 class Plan:
-    """An assignment: pin by demand, and for each demand that got none the capability that is scarce and who else wants it."""
+    """
+    An assignment: pin by demand, and for each demand that got none the capability that is scarce
+    and who else wants it.
+    """
 
     pins: dict[str, str] = field(default_factory=dict)
     refused: dict[str, str] = field(default_factory=dict)
@@ -61,11 +85,35 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             continue
         context = around.channel(channel)
         senses = STAGES[channel.stage.kind].traits.direction == "in"
-        wants = {"in"} if senses else {"out"} | ({"pwm"} if channel.pwm or channel.stage.kind == "analogue_pwm" else set())
-        found.append(Demand(channel.id, channel.name, frozenset(wants), channel.pin, channel.pin_locked, context.hazardous, parse(channel.pwm, "Hz") if channel.pwm else None, _off(context)))
+        wants = (
+            {"in"}
+            if senses
+            else {"out"}
+            | ({"pwm"} if channel.pwm or channel.stage.kind == "analogue_pwm" else set())
+        )
+        found.append(
+            Demand(
+                channel.id,
+                channel.name,
+                frozenset(wants),
+                channel.pin,
+                channel.pin_locked,
+                context.hazardous,
+                parse(channel.pwm, "Hz") if channel.pwm else None,
+                _off(context),
+            )
+        )
     for item in build.inputs:
         for n, wants in enumerate(INPUT_WANTS[item.kind]):
-            found.append(Demand(f"{item.id}.2" if n else item.id, f"{item.name}, second line" if n else item.name, frozenset(wants), item.pin_two if n else item.pin, item.pin_locked))
+            found.append(
+                Demand(
+                    f"{item.id}.2" if n else item.id,
+                    f"{item.name}, second line" if n else item.name,
+                    frozenset(wants),
+                    item.pin_two if n else item.pin,
+                    item.pin_locked,
+                )
+            )
     return found
 
 
@@ -79,7 +127,9 @@ def _off(context: ChannelContext) -> str:
     """The level at which a stage is off, as far as its kind says."""
     kind = context.channel.stage.kind
     if kind in ("relay_module", "solid_module") and context.setting("drive") != "npn":
-        module, _ = module_of(context, ("contact",) if kind == "relay_module" else ("dc", "ac_zero", "ac_random"))
+        module, _ = module_of(
+            context, ("contact",) if kind == "relay_module" else ("dc", "ac_zero", "ac_random")
+        )
         return "high" if pulled_low(context, module) else "low"
     return "high" if STAGES[kind].traits.active == "low" else "low"
 
@@ -101,16 +151,32 @@ def reservation(demand: Demand, pin: Pin) -> str | None:
     if pin.owner:
         return f"shared with the {pin.owner}"
     if "out" in demand.wants and pin.reset in ("driven_high", "driven_low", "pulses"):
-        return {"driven_high": "driven high at boot", "driven_low": "driven low at boot", "pulses": "pulses at boot"}[pin.reset]
+        return {
+            "driven_high": "driven high at boot",
+            "driven_low": "driven low at boot",
+            "pulses": "pulses at boot",
+        }[pin.reset]
     if pin.start:
         return f"must be {pin.start} to start"
     return None
 
 
 def rank(demand: Demand, pin: Pin, place: int) -> tuple:
-    """Order in which a demand tries pins: quiet ones first, then those that can least beyond what is wanted."""
-    pulled = {"floating": 0, "pull_down": 1 if demand.off == "low" else 2, "pull_up": 1 if demand.off == "high" else 2}
-    return (reservation(demand, pin) is not None, len(set(pin.can) - demand.wants - {"in"}), pulled.get(pin.reset, 3), place)
+    """
+    Order in which a demand tries pins: quiet ones first, then those that can least beyond what is
+    wanted.
+    """
+    pulled = {
+        "floating": 0,
+        "pull_down": 1 if demand.off == "low" else 2,
+        "pull_up": 1 if demand.off == "high" else 2,
+    }
+    return (
+        reservation(demand, pin) is not None,
+        len(set(pin.can) - demand.wants - {"in"}),
+        pulled.get(pin.reset, 3),
+        place,
+    )
 
 
 def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool = True) -> Plan:
@@ -133,9 +199,12 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
 
     Notes
     -----
-    Maximum matching by augmenting paths, the demand with the fewest pins first; a first round over pins without a
-    reservation, a second one over all that can serve. A demand that was served once stays served. Those reached from an
-    unserved one along alternating paths, with too few pins between them, are what is short (Hall's theorem).
+    Maximum matching by augmenting paths, the demand with the fewest pins first; a first round over
+    pins without a
+    reservation, a second one over all that can serve. A demand that was served once stays served.
+    Those reached from an
+    unserved one along alternating paths, with too few pins between them, are what is short (Hall's
+    theorem).
 
     Examples
     --------
@@ -149,16 +218,29 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
     pins, owner, plan = {p.id: n for n, p in enumerate(board.pins)}, {}, Plan()
     held: dict[str, str] = {}
     for d in sorted(wanted, key=lambda d: not d.locked):
-        if d.pin in by_id and d.pin not in owner and (d.locked or (keep and refusal(d, by_id[d.pin]) is None)):
+        if (
+            d.pin in by_id
+            and d.pin not in owner
+            and (d.locked or (keep and refusal(d, by_id[d.pin]) is None))
+        ):
             owner[d.pin], held[d.key] = d.key, d.pin
-    frequencies = _timers(board, [d for d in wanted if d.key not in held or not keep], {by_id[p].timer for p in owner})
+    frequencies = _timers(
+        board, [d for d in wanted if d.key not in held or not keep], {by_id[p].timer for p in owner}
+    )
     open_ = [d for d in wanted if d.key not in held]
     # Most demands are alike; each kind of them is ordered once.
     orders: dict[tuple, tuple[list[str], list[str]]] = {}
     for d in open_:
         if (d.wants, d.off, d.frequency) not in orders:
             order = _order(d, board, pins)
-            orders[d.wants, d.off, d.frequency] = (order, [p for p in order if reservation(d, by_id[p]) is None and _timer_fits(d, by_id[p], frequencies)])
+            orders[d.wants, d.off, d.frequency] = (
+                order,
+                [
+                    p
+                    for p in order
+                    if reservation(d, by_id[p]) is None and _timer_fits(d, by_id[p], frequencies)
+                ],
+            )
     loose, strict = ({d.key: orders[d.wants, d.off, d.frequency][n] for d in open_} for n in (0, 1))
     movable, match = {d.key: d for d in open_}, {}
 
@@ -194,7 +276,10 @@ def _order(demand: Demand, board: Board, place: dict[str, int]) -> list[str]:
 
 
 def _timers(board: Board, wanted: list[Demand], held: set[str | None]) -> dict[str, float]:
-    """Which timer pulses at which frequency, the frequency most wanted first; nothing where one frequency serves all."""
+    """
+    Which timer pulses at which frequency, the frequency most wanted first; nothing where one
+    frequency serves all.
+    """
     asked = Counter(d.frequency for d in wanted if d.frequency)
     if len(asked) < 2:
         return {}
@@ -208,10 +293,16 @@ def _timers(board: Board, wanted: list[Demand], held: set[str | None]) -> dict[s
 
 
 def _timer_fits(demand: Demand, pin: Pin, given: dict[str, float]) -> bool:
-    return demand.frequency is None or pin.timer is None or given.get(pin.timer, demand.frequency) == demand.frequency
+    return (
+        demand.frequency is None
+        or pin.timer is None
+        or given.get(pin.timer, demand.frequency) == demand.frequency
+    )
 
 
-def _explain(plan: Plan, demand: Demand, wanted: list[Demand], edges, owner: dict[str, str], movable) -> None:
+def _explain(
+    plan: Plan, demand: Demand, wanted: list[Demand], edges, owner: dict[str, str], movable
+) -> None:
     """What is short for a demand: all that are tied up with it over the pins they might have."""
     by_key, tied, pins = {d.key: d for d in wanted}, {demand.key}, set()
     grown = True
@@ -227,10 +318,17 @@ def _explain(plan: Plan, demand: Demand, wanted: list[Demand], edges, owner: dic
     sets = {by_key[k].wants for k in tied}
     least = tuple(sorted((s for s in sets if not any(o < s for o in sets)), key=sorted))
     plan.scarce[demand.key] = least
-    what = " or ".join(dict.fromkeys(" and ".join(WORDS[w] for w in sorted(s - {"in", "out"}) or sorted(s)) for s in least))
+    what = " or ".join(
+        dict.fromkeys(
+            " and ".join(WORDS[w] for w in sorted(s - {"in", "out"}) or sorted(s)) for s in least
+        )
+    )
     kept = sum(1 for p in pins if p in owner and owner[p] not in movable)
     can = len(pins) - kept
-    plan.refused[demand.key] = f"{len(tied)} want {what}, and {can if can else 'no'} line{'s' * (can != 1)} that can {'are' if can != 1 else 'is'} left" + (f" ({kept} more locked or kept)" if kept else "")
+    plan.refused[demand.key] = (
+        f"{len(tied)} want {what}, and {can if can else 'no'} line{'s' * (can != 1)} that can"
+        f" {'are' if can != 1 else 'is'} left" + (f" ({kept} more locked or kept)" if kept else "")
+    )
 
 
 def enough(board: Board, wanted: list[Demand]) -> bool:
@@ -240,6 +338,12 @@ def enough(board: Board, wanted: list[Demand]) -> bool:
 
 def larger_boards(boards: list[Record], board: Board, wanted: list[Demand]) -> list[Board]:
     """Boards of the same logic voltage on which everything finds a line, the smallest first."""
-    free = [Demand(d.key, d.name, d.wants, None, False, d.hazardous, d.frequency, d.off) for d in wanted]
-    fit = [b for b in boards if b.id != board.id and abs(b.logic.typ - board.logic.typ) < 0.2 and enough(b, free)]
+    free = [
+        Demand(d.key, d.name, d.wants, None, False, d.hazardous, d.frequency, d.off) for d in wanted
+    ]
+    fit = [
+        b
+        for b in boards
+        if b.id != board.id and abs(b.logic.typ - board.logic.typ) < 0.2 and enough(b, free)
+    ]
     return sorted(fit, key=lambda b: len(b.pins))

@@ -1,4 +1,7 @@
-"""Rails as a tree: what hangs on each, what its regulator takes from the one above, what its source and wire stand."""
+"""
+Rails as a tree: what hangs on each, what its regulator takes from the one above, what its source
+and wire stand.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +18,8 @@ from latchcore.sums.supplies import rail_sum
 
 #: Surges shorter than this do not count against a source: its own capacitor serves them [s].
 SHORT_SURGE = 1e-3
-#: Where no figure is given: drop-out of a linear regulator [V], junction to ambient without a heat sink [K/W],
+#: Where no figure is given: drop-out of a linear regulator [V], junction to ambient without a heat
+#: sink [K/W],
 #: efficiency of a switching one, highest junction [°C].
 DROP_OUT, THETA, EFFICIENCY, JUNCTION = 2.0, 60.0, 0.85, 125.0
 
@@ -25,7 +29,8 @@ class RailReport:
     """
     Sums of one rail [A], and what follows from them.
 
-    ``shares`` are (name, running, worst, kind); ``rises`` the surge over the running current of the load with the largest
+    ``shares`` are (name, running, worst, kind); ``rises`` the surge over the running current of the
+    load with the largest
     step and how long it lasts. Figures that cannot be known without a fact are ``None``.
     """
 
@@ -55,7 +60,10 @@ class RailReport:
 
     @classmethod
     def unworked(cls, around: BuildContext, rail: Rail) -> RailReport:
-        """A rail whose sums could not be worked out: its name and its volts as far as they can be read, and no sums."""
+        """
+        A rail whose sums could not be worked out: its name and its volts as far as they can be
+        read, and no sums.
+        """
         try:
             volts = around.rail_volts(rail)
         except ValueError:
@@ -69,7 +77,9 @@ class RailReport:
 
 
 def parent_of(build: Build, rail: Rail) -> str | None:
-    """The rail above: the one it is fed by, or the board's own feed for a rail on one of its pins."""
+    """
+    The rail above: the one it is fed by, or the board's own feed for a rail on one of its pins.
+    """
     if rail.fed_by:
         return rail.fed_by
     if rail.source == "board_pin" and build.board_feed and build.board_feed != rail.id:
@@ -86,7 +96,11 @@ def depth_of(build: Build, rail: Rail) -> int:
     return depth
 
 
-def rail_reports(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]], inputs: list[tuple[str, str, float]] = ()) -> list[RailReport]:
+def rail_reports(
+    around: BuildContext,
+    uses: list[tuple[ChannelContext, StageResult]],
+    inputs: list[tuple[str, str, float]] = (),
+) -> list[RailReport]:
     """
     Every rail of a build, in its order; the sums run from the leaves to the sources.
 
@@ -99,7 +113,13 @@ def rail_reports(around: BuildContext, uses: list[tuple[ChannelContext, StageRes
     """
     build, found = around.build, {}
     for rail in sorted(build.rails, key=lambda r: depth_of(build, r), reverse=True):
-        found[rail.id] = _rail(around, rail, uses, [r for r in found.values() if r.parent == rail.id], [i for i in inputs if i[0] == rail.id])
+        found[rail.id] = _rail(
+            around,
+            rail,
+            uses,
+            [r for r in found.values() if r.parent == rail.id],
+            [i for i in inputs if i[0] == rail.id],
+        )
     return [found[rail.id] for rail in build.rails]
 
 
@@ -132,22 +152,48 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
     all_on, worst = rail_sum([r[1] for r in rows], [r[2] for r in rows], working=w)
     largest = max(rows, key=lambda r: r[2] - r[1], default=("", 0.0, 0.0, 0.0))
     rating = parse(rail.rating, "A") if rail.rating else None
-    report = RailReport(rail.id, rail.name, volts, rating, idle, typical, all_on, worst, w, [r[:3] for r in rows], parent_of(build, rail), depth_of(build, rail),
-                        largest[2] - largest[1], largest[3], starts=rows)  # fmt: skip
+    report = RailReport(
+        rail.id,
+        rail.name,
+        volts,
+        rating,
+        idle,
+        typical,
+        all_on,
+        worst,
+        w,
+        [r[:3] for r in rows],
+        parent_of(build, rail),
+        depth_of(build, rail),
+        largest[2] - largest[1],
+        largest[3],
+        starts=rows,
+    )
     _regulator(around, rail, report)
     _source(rail, report)
     _wire(around, rail, report)
     return report
 
 
-def _taken(around: BuildContext, rail: Rail, above: Spread, child: RailReport, w: Working) -> tuple[float, float, float, float]:
+def _taken(
+    around: BuildContext, rail: Rail, above: Spread, child: RailReport, w: Working
+) -> tuple[float, float, float, float]:
     """What a rail takes from the one above: all on, worst instant, typical, idle [A]."""
     sums = (child.all_on, child.worst, child.typical, child.idle)
     if rail.converter != "switching":
         return sums
     share = parse(rail.efficiency, "%") / 100 if rail.efficiency else EFFICIENCY
     out = child.volts
-    return tuple(instants.switching_input(above.min if n < 2 else above.typ, out.max if n < 2 else out.typ, i, share, w if n == 0 else None) for n, i in enumerate(sums))
+    return tuple(
+        instants.switching_input(
+            above.min if n < 2 else above.typ,
+            out.max if n < 2 else out.typ,
+            i,
+            share,
+            w if n == 0 else None,
+        )
+        for n, i in enumerate(sums)
+    )
 
 
 def _regulator(around: BuildContext, rail: Rail, report: RailReport) -> None:
@@ -157,29 +203,75 @@ def _regulator(around: BuildContext, rail: Rail, report: RailReport) -> None:
     volts = around.rail_volts(above)
     drop = parse(rail.drop_out, "V") if rail.drop_out else DROP_OUT
     theta = parse(rail.theta, "K/W") if rail.theta else THETA
-    report.heat, report.junction, report.drops_out = instants.linear_regulator(volts.max, volts.min, report.volts.typ, report.all_on, drop, theta, around.ambient, report.working)
+    report.heat, report.junction, report.drops_out = instants.linear_regulator(
+        volts.max,
+        volts.min,
+        report.volts.typ,
+        report.all_on,
+        drop,
+        theta,
+        around.ambient,
+        report.working,
+    )
 
 
 def _source(rail: Rail, report: RailReport) -> None:
     """Sag on the source's own resistance, and how long a battery lasts."""
     if rail.resistance:
-        report.before, report.sagging = instants.sag(report.volts.min, parse(rail.resistance, "Ω"), report.all_on, report.rise, report.working)
+        report.before, report.sagging = instants.sag(
+            report.volts.min,
+            parse(rail.resistance, "Ω"),
+            report.all_on,
+            report.rise,
+            report.working,
+        )
         if rail.bulk and report.rise > 0 and report.rise_time > 0:
-            held = instants.bulk_with_source(report.before, parse(rail.resistance, "Ω"), parse(rail.bulk, "F"), report.rise, report.rise_time)
-            report.sagging = report.working.note("V_sag_bulk", "with the capacitor across the rail, at the end of the surge", "V", max(held, report.sagging), {}, {}, "worst instant")
+            held = instants.bulk_with_source(
+                report.before,
+                parse(rail.resistance, "Ω"),
+                parse(rail.bulk, "F"),
+                report.rise,
+                report.rise_time,
+            )
+            report.sagging = report.working.note(
+                "V_sag_bulk",
+                "with the capacitor across the rail, at the end of the surge",
+                "V",
+                max(held, report.sagging),
+                {},
+                {},
+                "worst instant",
+            )
     if rail.capacity and report.typical > 0:
-        report.lasts = instants.running_time(parse(rail.capacity, "Ah") * 3600.0, report.typical, report.working)
+        report.lasts = instants.running_time(
+            parse(rail.capacity, "Ah") * 3600.0, report.typical, report.working
+        )
 
 
 def _wire(around: BuildContext, rail: Rail, report: RailReport) -> None:
     if not rail.wire_area:
         return
     area = parse(rail.wire_area, "mm²") * 1e-6
-    report.ampacity = ampacity.ampacity(area, around.wires(around.hazardous(rail)), rail.laid, parse(rail.plug_rating, "A") if rail.plug_rating else None) or 0.0
+    report.ampacity = (
+        ampacity.ampacity(
+            area,
+            around.wires(around.hazardous(rail)),
+            rail.laid,
+            parse(rail.plug_rating, "A") if rail.plug_rating else None,
+        )
+        or 0.0
+    )
     if rail.wire_length:
-        report.wire_drop = ampacity.wire_drop(parse(rail.wire_length, "m"), area, report.all_on, report.volts.typ, report.working)
+        report.wire_drop = ampacity.wire_drop(
+            parse(rail.wire_length, "m"), area, report.all_on, report.volts.typ, report.working
+        )
 
 
 def start_plan(report: RailReport, limit: float) -> list[instants.Start] | None:
-    """An order and moments of switching on that keep a rail's sum under a limit; ``None`` where none does."""
-    return instants.staggered([(name, running, worst, lasts) for name, running, worst, lasts in report.starts], limit)
+    """
+    An order and moments of switching on that keep a rail's sum under a limit; ``None`` where none
+    does.
+    """
+    return instants.staggered(
+        [(name, running, worst, lasts) for name, running, worst, lasts in report.starts], limit
+    )

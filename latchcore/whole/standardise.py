@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from latchcore.catalogue import Stock
 from latchcore.design.report import Report
 
-#: Steps the exact search may take before the greedy answer stands; far more than a build of 64 channels needs.
+#: Steps the exact search may take before the greedy answer stands; far more than a build of 64
+#: channels needs.
 MOST_STEPS = 20_000
 
 
@@ -16,7 +17,8 @@ class Common:
     """
     One value for each sized resistor, from as few distinct values as possible.
 
-    ``chosen`` maps (channel id, setting) to ohms; ``before`` and ``after`` are the distinct values now and then.
+    ``chosen`` maps (channel id, setting) to ohms; ``before`` and ``after`` are the distinct values
+    now and then.
     """
 
     chosen: dict[tuple[str, str], float]
@@ -24,7 +26,9 @@ class Common:
     after: tuple[float, ...]
 
 
-def smallest_cover(sets: list[frozenset[float]], liked: frozenset[float] = frozenset()) -> list[float]:
+def smallest_cover(
+    sets: list[frozenset[float]], liked: frozenset[float] = frozenset()
+) -> list[float]:
     """
     The fewest values that hit every set; among as few, those that are liked.
 
@@ -65,7 +69,8 @@ def _greedy(sets: list[frozenset[float]], liked: frozenset[float]) -> list[float
 
 def common_resistors(report: Report, stock: Stock | None = None) -> Common | None:
     """
-    Propose one value for every resistor that is sized by a window, from as few distinct values as possible.
+    Propose one value for every resistor that is sized by a window, from as few distinct values as
+    possible.
 
     Parameters
     ----------
@@ -96,7 +101,10 @@ def common_resistors(report: Report, stock: Stock | None = None) -> Common | Non
             free[channel.id, value.key] = frozenset(window.admissible) | inside
     open_sets = [values for values in free.values() if not values & fixed]
     picked = set(smallest_cover(open_sets, held)) | fixed
-    chosen = {key: min((v for v in picked if v in values), key=lambda v: (v not in held, v)) for key, values in free.items()}
+    chosen = {
+        key: min((v for v in picked if v in values), key=lambda v: (v not in held, v))
+        for key, values in free.items()
+    }
     after = fixed | set(chosen.values())
     if len(after) >= len(before):
         return None

@@ -9,19 +9,46 @@ from latchcore.design.report import StageResult
 from latchcore.figures.quantity import parse, show
 from latchcore.stages import STAGES, missing_facts
 
-#: The stories a board goes through, each as moments: (words, state of the stage, what the pin does then).
+#: The stories a board goes through, each as moments: (words, state of the stage, what the pin does
+#: then).
 STORIES = (
-    ("Switched on", (("rail up, board dead", "unpowered", "dead"), ("boot", "weakly_pulled", "boot"), ("before the program sets it", "floating", "floats"), ("ready", "commanded_off", "off"))),
-    ("Reset while on", (("on", "commanded_on", "on"), ("reset held", "floating", "floats"), ("boot", "weakly_pulled", "boot"), ("ready", "commanded_off", "off"))),
-    ("A long upload while on", (("on", "commanded_on", "on"), ("upload", "floating", "floats"), ("boot", "weakly_pulled", "boot"), ("ready", "commanded_off", "off"))),
+    (
+        "Switched on",
+        (
+            ("rail up, board dead", "unpowered", "dead"),
+            ("boot", "weakly_pulled", "boot"),
+            ("before the program sets it", "floating", "floats"),
+            ("ready", "commanded_off", "off"),
+        ),
+    ),
+    (
+        "Reset while on",
+        (
+            ("on", "commanded_on", "on"),
+            ("reset held", "floating", "floats"),
+            ("boot", "weakly_pulled", "boot"),
+            ("ready", "commanded_off", "off"),
+        ),
+    ),
+    (
+        "A long upload while on",
+        (
+            ("on", "commanded_on", "on"),
+            ("upload", "floating", "floats"),
+            ("boot", "weakly_pulled", "boot"),
+            ("ready", "commanded_off", "off"),
+        ),
+    ),
     ("Board off", (("rail still live", "unpowered", "dead"),)),
     ("Program hung", (("hung while on", "hung", "on"), ("later", "later", "on"))),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
 class Moment:
-    """One moment of a story: how long it lasts [s], what the pin does, what the load does, and why."""
+    """
+    One moment of a story: how long it lasts [s], what the pin does, what the load does, and why.
+    """
 
     story: str
     words: str
@@ -34,7 +61,10 @@ class Moment:
 
 @dataclass(frozen=True)
 class Row:
-    """One channel through all stories, as it is and with its pull resistor the other way: left out, or fitted."""
+    """
+    One channel through all stories, as it is and with its pull resistor the other way: left out, or
+    fitted.
+    """
 
     channel: str
     letter: str
@@ -63,16 +93,46 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
     freed = context.around.build.watchdog == "yes" or bool(context.channel.load.cut_off)
     for story, parts in STORIES:
         for words, key, pin in parts:
-            state = states.get("commanded_off" if key == "later" and freed else "hung" if key == "later" else key)
+            state = states.get(
+                "commanded_off" if key == "later" and freed else "hung" if key == "later" else key
+            )
             if state is None:
                 continue
-            load = state.load if state.load == "undecided" or not inverts else {"on": "off", "off": "on"}[state.load]
-            does = {"off": "low" if active != "low" else "high", "on": "high" if active != "low" else "low", "boot": reset, "floats": "floating", "dead": "dead"}[pin]
+            load = (
+                state.load
+                if state.load == "undecided" or not inverts
+                else {"on": "off", "off": "on"}[state.load]
+            )
+            does = {
+                "off": "low" if active != "low" else "high",
+                "on": "high" if active != "low" else "low",
+                "boot": reset,
+                "floats": "floating",
+                "dead": "dead",
+            }[pin]
             says = state.says
             if key == "later":
-                words = ("watchdog lets it go" if context.around.build.watchdog == "yes" else f"cut off after {show(_cut_off(context), 's')}") if freed else "until somebody notices"
+                words = (
+                    (
+                        "watchdog lets it go"
+                        if context.around.build.watchdog == "yes"
+                        else f"cut off after {show(_cut_off(context), 's')}"
+                    )
+                    if freed
+                    else "until somebody notices"
+                )
                 does, says = ("floating" if freed else does), words
-            found.append(Moment(story, words, lasts.get(words), does, load, says, key in ("commanded_on", "hung")))
+            found.append(
+                Moment(
+                    story,
+                    words,
+                    lasts.get(words),
+                    does,
+                    load,
+                    says,
+                    key in ("commanded_on", "hung"),
+                )
+            )
     return tuple(found)
 
 
@@ -87,11 +147,24 @@ def row(context: ChannelContext, result: StageResult, letter: str = "") -> Row:
     known = {s.key for s in STAGES[context.channel.stage.kind].settings}
     other: tuple[Moment, ...] = ()
     if "pull_resistor" in known:
-        stage = context.channel.stage.model_copy(update={"settings": context.channel.stage.settings | {"pull_resistor": "none" if fitted else "auto"}})
+        stage = context.channel.stage.model_copy(
+            update={
+                "settings": (
+                    context.channel.stage.settings | {"pull_resistor": "none" if fitted else "auto"}
+                )
+            }
+        )
         twin = context.around.channel(context.channel.model_copy(update={"stage": stage}))
         if not missing_facts(twin):
             other = moments(twin, STAGES[stage.kind].size(twin))
-    return Row(context.channel.id, letter, context.channel.name, moments(context, result), other, value.text if fitted else "")
+    return Row(
+        context.channel.id,
+        letter,
+        context.channel.name,
+        moments(context, result),
+        other,
+        value.text if fitted else "",
+    )
 
 
 def rows(around: BuildContext, channels) -> list[Row]:
@@ -100,5 +173,10 @@ def rows(around: BuildContext, channels) -> list[Row]:
     for report in channels:
         if report.result is None or report.result.drive.senses or around.board is None:
             continue
-        found.append(replace(row(around.channel(around.build.channel(report.id)), report.result), letter=report.letter))
+        found.append(
+            replace(
+                row(around.channel(around.build.channel(report.id)), report.result),
+                letter=report.letter,
+            )
+        )
     return found

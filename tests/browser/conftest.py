@@ -16,7 +16,13 @@ DEMO = Path(__file__).parent.parent.parent / "demo"
 def browser_type_launch_args():
     return {
         "executable_path": shutil.which("chromium"),
-        "args": ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
+        "args": [
+            "--no-sandbox",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--no-first-run",
+        ],
     }
 
 
@@ -27,7 +33,9 @@ def browser_context_args():
 
 @pytest.fixture(autouse=True)
 def plain_static(settings):
-    settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+    settings.STORAGES = settings.STORAGES | {
+        "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+    }
 
 
 @pytest.fixture
@@ -35,7 +43,14 @@ def page(page):
     page.set_default_timeout(8000)
     page.wrong = []
     page.on("pageerror", lambda error: page.wrong.append(str(error)))
-    page.on("console", lambda m: page.wrong.append(m.text) if m.type == "error" and "Failed to load resource" not in m.text else None)
+    page.on(
+        "console",
+        lambda m: (
+            page.wrong.append(m.text)
+            if m.type == "error" and "Failed to load resource" not in m.text
+            else None
+        ),
+    )
     yield page
     assert page.wrong == []
 

@@ -6,7 +6,29 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-VIEWS = ["", "mains/", "channels/ch18/", "channels/ch18/dimming/", "loads/", "at-hand/", "stages/", "sizes/", "rails/", "pins/", "wiring/", "keeping/", "sheet/", "channels/ch3/", "channels/ch4/", "channels/ch7/", "channels/ch8/", "channels/ch99/", "channels/ch7/advisor/", "channels/ch5/spread/", "step-in/"]
+VIEWS = [
+    "",
+    "mains/",
+    "channels/ch18/",
+    "channels/ch18/dimming/",
+    "loads/",
+    "at-hand/",
+    "stages/",
+    "sizes/",
+    "rails/",
+    "pins/",
+    "wiring/",
+    "keeping/",
+    "sheet/",
+    "channels/ch3/",
+    "channels/ch4/",
+    "channels/ch7/",
+    "channels/ch8/",
+    "channels/ch99/",
+    "channels/ch7/advisor/",
+    "channels/ch5/spread/",
+    "step-in/",
+]
 
 DRAWER = ["/drawer/", "/drawer/part/?family=nmos", "/drawer/part/?family=resistor"]
 
@@ -17,7 +39,9 @@ def test_from_a_vague_wish_to_a_stage(page, live_server):
     page.get_by_label("What is it called?").fill("Gate bolt")
     page.get_by_role("button", name="Begin").click()
     page.get_by_role("button", name=re.compile("3.3 V radio board")).click()
-    expect(page.get_by_role("button", name=re.compile("3.3 V radio board"))).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name=re.compile("3.3 V radio board"))).to_have_attribute(
+        "aria-pressed", "true"
+    )
     page.get_by_role("link", name="Add the first rail").click()
     page.get_by_label("Voltage").fill("12 V")
     expect(page.get_by_text("= 12 V")).to_be_visible()
@@ -70,7 +94,12 @@ def test_i_have_560_ohms(page, theatre):
 def test_nonsense_is_named_and_kept_and_the_next_try_works(page, theatre):
     page.goto(theatre + "channels/ch5/")
     field = page.get_by_label("Base resistor", exact=True)
-    for nonsense, says in [("4k7k", "is not a quantity"), ("-330", "negative"), ("0", "zero"), ("12 V", "in volts")]:
+    for nonsense, says in [
+        ("4k7k", "is not a quantity"),
+        ("-330", "negative"),
+        ("0", "zero"),
+        ("12 V", "in volts"),
+    ]:
         field.fill(nonsense)
         field.press("Enter")
         expect(page.get_by_role("alert")).to_contain_text(says)
@@ -122,7 +151,19 @@ def test_the_keyboard_alone_suffices(page, theatre):
     expect(page.locator(".verdict").get_by_text("Nothing clamps")).to_be_visible()
     page.keyboard.press("r")
     expect(page.locator(".verdict").get_by_text("Nothing to mend")).to_be_visible()
-    for key, title in [("1", "Loads"), ("2", "At hand"), ("3", "Stages"), ("4", "Sizes"), ("5", "Rails"), ("6", "Pins"), ("7", "Barriers"), ("8", "Wiring"), ("9", "Mains"), ("0", "Keeping"), ("l", "Line-up")]:
+    for key, title in [
+        ("1", "Loads"),
+        ("2", "At hand"),
+        ("3", "Stages"),
+        ("4", "Sizes"),
+        ("5", "Rails"),
+        ("6", "Pins"),
+        ("7", "Barriers"),
+        ("8", "Wiring"),
+        ("9", "Mains"),
+        ("0", "Keeping"),
+        ("l", "Line-up"),
+    ]:
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
     page.keyboard.press("?")
@@ -168,7 +209,11 @@ def test_a_file_goes_out_and_comes_in(page, theatre, live_server, tmp_path):
 @pytest.mark.parametrize("width", [390, 1280])
 def test_nothing_runs_off_the_side(page, theatre, live_server, width):
     page.set_viewport_size({"width": width, "height": 844})
-    for address in [live_server.url, *(live_server.url + path for path in DRAWER), *(theatre + view for view in VIEWS)]:
+    for address in [
+        live_server.url,
+        *(live_server.url + path for path in DRAWER),
+        *(theatre + view for view in VIEWS),
+    ]:
         page.goto(address)
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), address
 
@@ -176,11 +221,19 @@ def test_nothing_runs_off_the_side(page, theatre, live_server, width):
 @pytest.mark.parametrize("look", ["light", "dark"])
 def test_no_serious_barrier_on_any_view(page, theatre, live_server, look):
     page.emulate_media(color_scheme=look)
-    for address in [live_server.url, *(live_server.url + path for path in DRAWER), *(theatre + view for view in VIEWS)]:
+    for address in [
+        live_server.url,
+        *(live_server.url + path for path in DRAWER),
+        *(theatre + view for view in VIEWS),
+    ]:
         page.goto(address)
         page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
         found = Axe().run(page).response["violations"]
-        serious = [(v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300]) for v in found if v["impact"] in ("serious", "critical")]
+        serious = [
+            (v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300])
+            for v in found
+            if v["impact"] in ("serious", "critical")
+        ]
         assert serious == [], address
 
 
@@ -219,7 +272,9 @@ def test_a_table_of_parts_is_brought_in_by_a_newcomer(page, live_server):
     page.get_by_label("or its text").fill("family,value,quantity\nresistor,4k7,20\nresistor,4k7k,1")
     page.get_by_role("button", name="Show what it would do").click()
     expect(page.get_by_role("alert")).to_contain_text("Nothing is brought in")
-    page.get_by_role("textbox", name="The table").fill("family,value,quantity\nresistor,4k7,20\nresistor,10k,1")
+    page.get_by_role("textbox", name="The table").fill(
+        "family,value,quantity\nresistor,4k7,20\nresistor,10k,1"
+    )
     page.get_by_role("button", name="Show what it would do now").click()
     page.get_by_role("button", name="Bring in 2 parts").click()
     expect(page.get_by_role("link", name="4.7 kΩ")).to_be_visible()

@@ -17,9 +17,13 @@ def test_a_newcomer_finds_the_active_level_of_an_unlabelled_module(page, live_se
     page.get_by_label("On the bench lies").select_option(value=lies)
     page.get_by_role("button", name="Put it on the bench").click()
     for step in range(8):
-        page.get_by_role("button", name=re.compile("Do it on the simulated module")).nth(step).click()
+        page.get_by_role("button", name=re.compile("Do it on the simulated module")).nth(
+            step
+        ).click()
     level = "low" if page.get_by_label("At 0 V the relay").input_value() == "clicks" else "high"
-    assert page.get_by_label("At its supply the relay").input_value() == ("nothing" if level == "low" else "clicks")
+    assert page.get_by_label("At its supply the relay").input_value() == (
+        "nothing" if level == "low" else "clicks"
+    )
     expect(page.get_by_text(f"It is active {level}")).to_be_visible()
     expect(page.get_by_text("Still open")).to_have_count(0)
     page.get_by_label("What it is called").fill("module from the biscuit tin")
@@ -53,5 +57,9 @@ def test_no_serious_barrier(page, fernhouse, live_server, look):
         page.goto(address)
         page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
         found = Axe().run(page).response["violations"]
-        serious = [(v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300]) for v in found if v["impact"] in ("serious", "critical")]
+        serious = [
+            (v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300])
+            for v in found
+            if v["impact"] in ("serious", "critical")
+        ]
         assert serious == [], address

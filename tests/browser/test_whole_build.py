@@ -1,4 +1,7 @@
-"""The whole build driven as at the bench: the pin deck by mouse, touch and keyboard, ticks that stay, a rail's start."""
+"""
+The whole build driven as at the bench: the pin deck by mouse, touch and keyboard, ticks that stay,
+a rail's start.
+"""
 
 import re
 
@@ -6,7 +9,16 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-PAGES = ["pins/", "states/", "inputs/", "rails/", "rails/?limit-rail1=5 A", "barriers/", "wiring/", "variants/?board=board-8bit-5v-20"]
+PAGES = [
+    "pins/",
+    "states/",
+    "inputs/",
+    "rails/",
+    "rails/?limit-rail1=5 A",
+    "barriers/",
+    "wiring/",
+    "variants/?board=board-8bit-5v-20",
+]
 
 
 def deck(page, theatre):
@@ -69,7 +81,14 @@ def test_by_keyboard_alone_a_channel_goes_to_another_line(page, theatre):
     for _ in range(12):
         page.keyboard.press("ArrowDown")
         target = page.evaluate("document.activeElement.dataset.pin")
-        assert target not in ("P34", "P35", "P36", "P39", "P1", "P3"), "the arrows stop only where it can go"
+        assert target not in (
+            "P34",
+            "P35",
+            "P36",
+            "P39",
+            "P1",
+            "P3",
+        ), "the arrows stop only where it can go"
         if target == "P13":
             break
     assert target == "P13"
@@ -87,12 +106,16 @@ def test_by_keyboard_alone_a_channel_goes_to_another_line(page, theatre):
 def test_a_locked_channel_stays_and_is_assigned_around(page, theatre):
     page.goto(theatre + "pins/")
     page.get_by_role("button", name="lock Thunder shutter on P14").click()
-    expect(page.get_by_role("button", name="lock Thunder shutter on P14")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="lock Thunder shutter on P14")).to_have_attribute(
+        "aria-pressed", "true"
+    )
     page.get_by_role("button", name=re.compile("Assign all anew")).click()
     expect(page.get_by_text(re.compile("lines? placed|nothing moved")).first).to_be_visible()
     expect(line(page, "P14")).to_contain_text("Thunder shutter")
     page.get_by_role("button", name="lock Thunder shutter on P14").click()
-    expect(page.get_by_role("button", name="lock Thunder shutter on P14")).to_have_attribute("aria-pressed", "false")
+    expect(page.get_by_role("button", name="lock Thunder shutter on P14")).to_have_attribute(
+        "aria-pressed", "false"
+    )
     page.get_by_role("button", name=re.compile("Assign all anew")).click()
     expect(line(page, "P14")).not_to_contain_text("Thunder shutter")
 
@@ -156,7 +179,11 @@ def test_no_serious_barrier(page, theatre, look):
         page.goto(theatre + view)
         page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
         found = Axe().run(page).response["violations"]
-        serious = [(v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300]) for v in found if v["impact"] in ("serious", "critical")]
+        serious = [
+            (v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300])
+            for v in found
+            if v["impact"] in ("serious", "critical")
+        ]
         assert serious == [], view
 
 
@@ -167,7 +194,10 @@ def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
     page.get_by_role("button", name=re.compile("3.3 V radio board")).click()
     page.get_by_role("link", name="Add the first rail").click()
     add = page.locator(".panel.add")
-    for volts, kind, shown in (("230 V", "mains", "230 V mains"), ("5 V", "usb", "5 V usb at the board")):
+    for volts, kind, shown in (
+        ("230 V", "mains", "230 V mains"),
+        ("5 V", "usb", "5 V usb at the board"),
+    ):
         add.get_by_label("Voltage").fill(volts)
         add.get_by_label("Kind of supply").select_option(kind)
         page.get_by_role("button", name="Add", exact=True).click()
@@ -188,7 +218,9 @@ def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
     page.get_by_role("button", name=re.compile("Use this.*Triac")).click()
     expect(page.get_by_role("cell", name=re.compile("in the design"))).to_contain_text("Triac")
     page.get_by_role("link", name="back to the channel").click()
-    expect(page.get_by_role("img", name="Schematic of Lantern: Triac, fired by a coupler")).to_be_visible()
+    expect(
+        page.get_by_role("img", name="Schematic of Lantern: Triac, fired by a coupler")
+    ).to_be_visible()
     page.get_by_role("link", name="dimming").click()
     expect(page.get_by_role("heading", name="For the program")).to_be_visible()
     page.keyboard.press("9")

@@ -12,7 +12,10 @@ from latchcore.formats.buildfile import write_build
 from tests.core.benches import bench
 
 ROOT = Path(__file__).parent.parent.parent
-THEATRE, SOUND = ROOT / "demo" / "hollyhock-marionettes.json", ROOT / "demo" / "potting-bench-valve.json"
+THEATRE, SOUND = (
+    ROOT / "demo" / "hollyhock-marionettes.json",
+    ROOT / "demo" / "potting-bench-valve.json",
+)
 
 
 def test_a_sound_build_leaves_with_nought(capsys):
@@ -38,7 +41,11 @@ def test_unusable_input_leaves_with_two_and_one_line(content, tmp_path, capsys):
     path.write_bytes(content)
     assert main(["check", str(path)]) == 2
     captured = capsys.readouterr()
-    assert captured.out == "" and captured.err.startswith("zinc-latch: ") and captured.err.count("\n") == 1
+    assert (
+        captured.out == ""
+        and captured.err.startswith("zinc-latch: ")
+        and captured.err.count("\n") == 1
+    )
 
 
 def test_a_file_that_is_not_there_leaves_with_two(capsys):
@@ -50,12 +57,24 @@ def test_the_report_as_data_holds_values_measures_rails_pins_and_wires(capsys):
     report = json.loads(capsys.readouterr().out)
     bell = next(c for c in report["channels"] if c["name"] == "Bell relay")
     resistor = next(v for v in bell["values"] if v["key"] == "base_resistor")
-    assert resistor["unit"] == "Ω" and resistor["value"] in resistor["window"]["admissible"] and resistor["corner"]
+    assert (
+        resistor["unit"] == "Ω"
+        and resistor["value"] in resistor["window"]["admissible"]
+        and resistor["corner"]
+    )
     assert {"P1", "D1", "C1"} <= {m["check"] for m in bell["measures"]} and bell["working"]
     assert report["rails"][0]["all_on"] > 4 and report["pins"] and report["wires"][0]["number"] == 1
 
 
 def test_it_reads_standard_input_and_needs_no_web_framework():
-    code = "import sys; sys.modules['django'] = None; from console.main import main; sys.exit(main(['check', '-']))"
-    done = subprocess.run([sys.executable, "-c", code], input=write_build(bench()).encode(), capture_output=True, cwd=ROOT)
+    code = (
+        "import sys; sys.modules['django'] = None; from console.main import main;"
+        " sys.exit(main(['check', '-']))"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", code],
+        input=write_build(bench()).encode(),
+        capture_output=True,
+        cwd=ROOT,
+    )
     assert done.returncode == 0 and b"1 channels" in done.stdout

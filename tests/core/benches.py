@@ -19,16 +19,39 @@ def edited(build: Build, *edits: tuple[str, dict]) -> Build:
 
 
 def bench(
-    kind="relay_coil", voltage="12 V", figure="400 Ω", *, board=RADIO, pin=None, rail="12 V", rating="20 A",
-    stage="npn_low_side", source="adapter", settings=None, load=None, conditions=None, switching=None,
-) -> Build:  # fmt: skip
+    kind="relay_coil",
+    voltage="12 V",
+    figure="400 Ω",
+    *,
+    board=RADIO,
+    pin=None,
+    rail="12 V",
+    rating="20 A",
+    stage="npn_low_side",
+    source="adapter",
+    settings=None,
+    load=None,
+    conditions=None,
+    switching=None,
+) -> Build:
     """One channel on one rail; the channel is ch2, the rail rail1."""
     build = edited(
-        Build(name="bench"), ("set_board", {"board": board}), ("set_watchdog", {"watchdog": "yes"}),
+        Build(name="bench"),
+        ("set_board", {"board": board}),
+        ("set_watchdog", {"watchdog": "yes"}),
         ("add_rail", {"voltage": rail, "rating": rating, "source": source}),
-        ("add_channel", {"kind": kind, "voltage": voltage, "figure": figure, "stage": stage, "rail": "rail1",
-                         "pin": pin or QUIET_PIN.get(board, "")}),
-    )  # fmt: skip
+        (
+            "add_channel",
+            {
+                "kind": kind,
+                "voltage": voltage,
+                "figure": figure,
+                "stage": stage,
+                "rail": "rail1",
+                "pin": pin or QUIET_PIN.get(board, ""),
+            },
+        ),
+    )
     if conditions:
         build = edited(build, ("set_conditions", conditions))
     if switching:

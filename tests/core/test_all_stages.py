@@ -18,18 +18,24 @@ from latchcore.sums import couplers, gates
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, findings, result
 
 LOADS = {
-    "power": dict(kind="heater", voltage="12 V", figure="300 mA"), "led": dict(kind="indicator_led", voltage="2 V", figure="3 mA"),
-    "led_array": dict(kind="led_array", voltage="3 V", figure="20 mA"), "logic": dict(kind="logic_line", voltage="5 V", figure="10 kΩ"),
-    "pair": dict(kind="button_pair", voltage="5 V", figure="1 mA"), "analogue": dict(kind="analogue_control", voltage="5 V", figure="10 kΩ"),
+    "power": dict(kind="heater", voltage="12 V", figure="300 mA"),
+    "led": dict(kind="indicator_led", voltage="2 V", figure="3 mA"),
+    "led_array": dict(kind="led_array", voltage="3 V", figure="20 mA"),
+    "logic": dict(kind="logic_line", voltage="5 V", figure="10 kΩ"),
+    "pair": dict(kind="button_pair", voltage="5 V", figure="1 mA"),
+    "analogue": dict(kind="analogue_control", voltage="5 V", figure="10 kΩ"),
     "signal": dict(kind="wide_signal", voltage="5 to 30 V", figure="2 mA"),
     "mains": dict(kind="heater", voltage="230 V", figure="500 W", rail="230 V", source="mains"),
-}  # fmt: skip
+}
 
 
 def load_for(stage: str) -> dict:
     for load in LOADS.values():
         build = bench(**load, stage=stage)
-        if STAGES[stage].suits(BuildContext(build, load_catalogue()).channel(build.channels[0])) is None:
+        if (
+            STAGES[stage].suits(BuildContext(build, load_catalogue()).channel(build.channels[0]))
+            is None
+        ):
             return load
     raise AssertionError(stage)
 
@@ -42,21 +48,42 @@ POWER = [kind for kind in STAGES if load_for(kind) is LOADS["power"]]
 def test_it_sizes_joins_and_explains(stage, board):
     found = result(bench(**load_for(stage), stage=stage, board=board))
     net = found.netlist
-    assert net.part("ch2.LOAD") and net.part("BOARD." + {EIGHT_BIT: "L4", RADIO: "P25", COMPUTER: "N22"}[board])
+    assert net.part("ch2.LOAD") and net.part(
+        "BOARD." + {EIGHT_BIT: "L4", RADIO: "P25", COMPUTER: "N22"}[board]
+    )
     for measure in found.measures:
         assert found.working.step(measure.symbol), measure.label
         assert math.isfinite(measure.limit) and measure.corner and measure.why
-    assert found.netlist.nodes() and all(len(net.at(n)) > 1 or n.endswith((".PIN", ".VDD", ".LINE-")) or n in ("0V", "rail1", "board.VDD") for n in net.nodes())
+    assert found.netlist.nodes() and all(
+        len(net.at(n)) > 1
+        or n.endswith((".PIN", ".VDD", ".LINE-"))
+        or n in ("0V", "rail1", "board.VDD")
+        for n in net.nodes()
+    )
     assert found.pulses.limit is not None or stage in ("direct_pin", "nmos_above", "analogue_pot")
 
 
 @pytest.mark.parametrize("stage", STAGES)
-@pytest.mark.parametrize(("volts", "source"), [("12 V", "adapter"), ("24 V", "ac_low"), ("230 V", "mains"), ("110 V", "bench")])
-def test_any_stage_on_any_load_and_rail_answers_and_says_where_it_does_not_fit(stage, volts, source):
+@pytest.mark.parametrize(
+    ("volts", "source"),
+    [("12 V", "adapter"), ("24 V", "ac_low"), ("230 V", "mains"), ("110 V", "bench")],
+)
+def test_any_stage_on_any_load_and_rail_answers_and_says_where_it_does_not_fit(
+    stage, volts, source
+):
     for kind in load_catalogue().loads:
-        build = bench(kind, "3 V" if kind == "led_array" else volts, "10 mA", rail=volts, source=source, stage=stage)
+        build = bench(
+            kind,
+            "3 V" if kind == "led_array" else volts,
+            "10 mA",
+            rail=volts,
+            source=source,
+            stage=stage,
+        )
         context = BuildContext(build, load_catalogue()).channel(build.channels[0])
-        found = {f.check: f.severity for f in channel_findings(context, STAGES[stage].size(context))}
+        found = {
+            f.check: f.severity for f in channel_findings(context, STAGES[stage].size(context))
+        }
         if STAGES[stage].suits(context) is not None and stage != "direct_pin":
             assert "stop" in found.values(), (kind, found)
 
@@ -66,37 +93,83 @@ def test_a_barrier_is_in_the_netlist_exactly_where_it_is_claimed(stage):
     build = bench(**load_for(stage), stage=stage)
     build = edited(build, ("set_rail", {"rail": "rail1", "ground": "own"}))
     if stage.startswith("relay") or stage in ("solid_module", "contactor"):
-        build = edited(build, ("add_rail", {"voltage": "5 V", "rating": "1 A"}), ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}))
-    islands = [i for i in evaluate(build).netlist.islands() if any("ch2" in n or n in ("0V", "rail1") for n in i)]
+        build = edited(
+            build,
+            ("add_rail", {"voltage": "5 V", "rating": "1 A"}),
+            ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}),
+        )
+    islands = [
+        i
+        for i in evaluate(build).netlist.islands()
+        if any("ch2" in n or n in ("0V", "rail1") for n in i)
+    ]
     load = result(build).netlist.part("ch2.LOAD").terminals
     board_side = next(i for i in islands if "ch2.PIN" in i)
     apart = not (board_side & set(load.values()))
-    assert apart == STAGES[stage].traits.isolates or stage in ("direct_pin", "open_collector", "bridge_analogue")
+    assert apart == STAGES[stage].traits.isolates or stage in (
+        "direct_pin",
+        "open_collector",
+        "bridge_analogue",
+    )
 
 
 @pytest.mark.parametrize("stage", [s for s in POWER if not STAGES[s].traits.isolates])
 def test_without_a_barrier_a_rail_kept_apart_lacks_its_reference(stage):
-    build = edited(bench(**LOADS["power"], stage=stage), ("set_rail", {"rail": "rail1", "ground": "own"}))
+    build = edited(
+        bench(**LOADS["power"], stage=stage), ("set_rail", {"rail": "rail1", "ground": "own"})
+    )
     assert findings(build).get("I3") == "stop"
 
 
 @pytest.mark.parametrize("stage", [s for s in POWER if STAGES[s].traits.isolates])
 def test_with_a_barrier_a_rail_kept_apart_is_as_wanted(stage):
-    build = edited(bench(**LOADS["power"], stage=stage), ("set_rail", {"rail": "rail1", "ground": "own"}))
+    build = edited(
+        bench(**LOADS["power"], stage=stage), ("set_rail", {"rail": "rail1", "ground": "own"})
+    )
     assert "I3" not in findings(build)
 
 
 @settings(max_examples=80, deadline=None)
-@given(stage=st.sampled_from([s for s in POWER if s != "nmos_above" and not s.startswith("relay") and s != "solid_module"]), small=st.floats(20, 400), factor=st.floats(1.02, 2.5), board=st.sampled_from([EIGHT_BIT, RADIO]))
+@given(
+    stage=st.sampled_from(
+        [
+            s
+            for s in POWER
+            if s != "nmos_above" and not s.startswith("relay") and s != "solid_module"
+        ]
+    ),
+    small=st.floats(20, 400),
+    factor=st.floats(1.02, 2.5),
+    board=st.sampled_from([EIGHT_BIT, RADIO]),
+)
 def test_more_load_never_lowers_what_is_asked_of_switch_and_junction(stage, small, factor, board):
-    parts = result(bench(**LOADS["power"] | {"figure": f"{small * factor:.4g} mA"}, stage=stage, board=board)).parts
+    parts = result(
+        bench(**LOADS["power"] | {"figure": f"{small * factor:.4g} mA"}, stage=stage, board=board)
+    ).parts
     fixed = parts.get("transistor") or parts["switch"]
-    key = {"array_low_side": "array", "triac_coupler": "triac", "solid_relay": "device"}.get(stage, "transistor")
+    key = {"array_low_side": "array", "triac_coupler": "triac", "solid_relay": "device"}.get(
+        stage, "transistor"
+    )
     chosen = {key: fixed.id}
-    less, more = (result(bench(**LOADS["power"] | {"figure": f"{i:.4g} mA"}, stage=stage, board=board, settings=chosen)) for i in (small, small * factor))
+    less, more = (
+        result(
+            bench(
+                **LOADS["power"] | {"figure": f"{i:.4g} mA"},
+                stage=stage,
+                board=board,
+                settings=chosen,
+            )
+        )
+        for i in (small, small * factor)
+    )
     assert more.running > less.running
     assert more.measure("switch_current").worst > less.measure("switch_current").worst
-    if stage in ("npn_low_side", "darlington_low_side") and not less.value("base_resistor").window.empty and not more.value("base_resistor").window.empty and less.drive.school == more.drive.school:
+    if (
+        stage in ("npn_low_side", "darlington_low_side")
+        and not less.value("base_resistor").window.empty
+        and not more.value("base_resistor").window.empty
+        and less.drive.school == more.drive.school
+    ):
         assert more.pin_current >= less.pin_current * (1 - 1e-9)
 
 
@@ -116,14 +189,31 @@ def test_no_draw_from_the_spreads_lies_beyond_the_worst_corner(stage):
 
 def test_arrays_equal_a_loop_of_floats_in_the_new_sums():
     r, v = np.array([220.0, 330.0, 470.0]), np.array([1.0, 1.2, 1.4])
-    assert couplers.led_current(3.1, 22.5, v, r).tolist() == pytest.approx([couplers.led_current(3.1, 22.5, float(a), float(b)) for a, b in zip(v, r, strict=True)])
-    assert gates.divided_gate(12.0, 0.3, 10e3, r).tolist() == pytest.approx([gates.divided_gate(12.0, 0.3, 10e3, float(a)) for a in r])
+    assert couplers.led_current(3.1, 22.5, v, r).tolist() == pytest.approx(
+        [couplers.led_current(3.1, 22.5, float(a), float(b)) for a, b in zip(v, r, strict=True)]
+    )
+    assert gates.divided_gate(12.0, 0.3, 10e3, r).tolist() == pytest.approx(
+        [gates.divided_gate(12.0, 0.3, 10e3, float(a)) for a in r]
+    )
 
 
 @settings(max_examples=60, deadline=None)
-@given(rail=st.floats(4.8, 40), stage=st.sampled_from(["pmos_high_side", "coupler_pmos", "coupler_nmos"]), milliamperes=st.floats(20, 1500))
-def test_a_divided_gate_holds_at_every_corner_recomputed_from_the_netlist(rail, stage, milliamperes):
-    build = bench("heater", f"{rail:.3g} V", f"{milliamperes:.4g} mA", rail=f"{rail:.3g} V", stage=stage, board=EIGHT_BIT)
+@given(
+    rail=st.floats(4.8, 40),
+    stage=st.sampled_from(["pmos_high_side", "coupler_pmos", "coupler_nmos"]),
+    milliamperes=st.floats(20, 1500),
+)
+def test_a_divided_gate_holds_at_every_corner_recomputed_from_the_netlist(
+    rail, stage, milliamperes
+):
+    build = bench(
+        "heater",
+        f"{rail:.3g} V",
+        f"{milliamperes:.4g} mA",
+        rail=f"{rail:.3g} V",
+        stage=stage,
+        board=EIGHT_BIT,
+    )
     found = result(build)
     if found.badness:
         return
@@ -133,13 +223,21 @@ def test_a_divided_gate_holds_at_every_corner_recomputed_from_the_netlist(rail, 
     drop = max(p.v_ce_sat.max for p in found.parts.values() if p.family in ("npn", "coupler"))
     for a in (0.95, 1.05):
         for b in (0.95, 1.05):
-            low, high = ((v - d) * pull * b / (pull * b + series * a) for v, d in ((volts.min, drop), (volts.max, 0.0)))
+            low, high = (
+                (v - d) * pull * b / (pull * b + series * a)
+                for v, d in ((volts.min, drop), (volts.max, 0.0))
+            )
             assert low >= part.on_voltage * (1 - 1e-9) and high <= 0.8 * part.v_gs_max * (1 + 0.02)
 
 
 def test_a_hot_coupler_does_not_lift_a_gate_with_a_low_threshold():
     assert result(bench(**LOADS["power"], stage="coupler_nmos")).measure("dark").verdict == "sound"
-    assert findings(bench(**LOADS["power"], stage="coupler_nmos", settings={"up_resistor": "100k"})).get("D15") == "fix"
+    assert (
+        findings(
+            bench(**LOADS["power"], stage="coupler_nmos", settings={"up_resistor": "100k"})
+        ).get("D15")
+        == "fix"
+    )
 
 
 def test_a_twenty_four_volt_gate_gets_its_divider():
@@ -148,30 +246,69 @@ def test_a_twenty_four_volt_gate_gets_its_divider():
 
 
 def test_a_low_rail_cannot_lift_a_gate_and_says_so():
-    assert findings(bench("heater", "3.3 V", "500 mA", rail="3.3 V", stage="coupler_nmos", settings={"transistor": "nmos-60v-30a-4v5"})).get("D4") == "stop"
+    assert (
+        findings(
+            bench(
+                "heater",
+                "3.3 V",
+                "500 mA",
+                rail="3.3 V",
+                stage="coupler_nmos",
+                settings={"transistor": "nmos-60v-30a-4v5"},
+            )
+        ).get("D4")
+        == "stop"
+    )
 
 
 def test_pulsing_wants_a_quicker_pull_up_and_finds_it():
-    slow, quick = (result(bench(**LOADS["power"], stage="pmos_high_side", switching={"pwm": f} if f else None)).value("up_resistor").value for f in (None, "8 kHz"))
+    slow, quick = (
+        result(bench(**LOADS["power"], stage="pmos_high_side", switching={"pwm": f} if f else None))
+        .value("up_resistor")
+        .value
+        for f in (None, "8 kHz")
+    )
     assert quick < slow
 
 
 def test_photovoltaic_drive_takes_milliseconds():
     found = result(bench(**LOADS["power"], stage="pv_mosfet", board=EIGHT_BIT))
     assert 1 < found.pulses.limit < 500
-    assert findings(bench(**LOADS["power"], stage="pv_mosfet", board=EIGHT_BIT, pin="L5", switching={"pwm": "1 kHz"})).get("D9") == "fix"
+    assert (
+        findings(
+            bench(
+                **LOADS["power"],
+                stage="pv_mosfet",
+                board=EIGHT_BIT,
+                pin="L5",
+                switching={"pwm": "1 kHz"},
+            )
+        ).get("D9")
+        == "fix"
+    )
 
 
 def test_strings_use_as_many_leds_as_the_lowest_supply_leaves_room_for():
-    build = edited(bench(**LOADS["led_array"], stage="led_strings"), ("set_load", {"channel": "ch2", "count": "24"}))
+    build = edited(
+        bench(**LOADS["led_array"], stage="led_strings"),
+        ("set_load", {"channel": "ch2", "count": "24"}),
+    )
     found = result(build)
     assert (found.strings.per_string, found.strings.count) == (3, 8)
-    assert found.measure("string_current").verdict == "sound" and found.running == pytest.approx(8 * found.measure("string_current").worst)
+    assert found.measure("string_current").verdict == "sound" and found.running == pytest.approx(
+        8 * found.measure("string_current").worst
+    )
 
 
 def test_a_reed_is_refused_what_welds_it():
-    assert findings(bench("button_pair", "24 V", "800 mA", rail="5 V", stage="bridge_reed")).get("K1") == "stop"
-    assert findings(bench("button_pair", "60 V", "300 mA", rail="5 V", stage="bridge_reed")).get("K3") == "stop"
+    assert (
+        findings(bench("button_pair", "24 V", "800 mA", rail="5 V", stage="bridge_reed")).get("K1")
+        == "stop"
+    )
+    assert (
+        findings(bench("button_pair", "60 V", "300 mA", rail="5 V", stage="bridge_reed")).get("K3")
+        == "stop"
+    )
     assert findings(bench(**LOADS["pair"], rail="5 V", stage="bridge_reed")) == {}
 
 
@@ -179,17 +316,44 @@ def test_eight_coils_on_one_array_are_too_hot_and_two_are_not():
     def many(count, figure="350 mA"):
         build = bench("relay_coil", "12 V", figure, stage="array_low_side", board=EIGHT_BIT)
         for pin in ("L5", "L6", "L7", "L8", "L9", "L10", "L11")[: count - 1]:
-            build = edited(build, ("add_channel", {"kind": "relay_coil", "voltage": "12 V", "figure": figure, "pin": pin, "rail": "rail1", "stage": "array_low_side"}))
+            build = edited(
+                build,
+                (
+                    "add_channel",
+                    {
+                        "kind": "relay_coil",
+                        "voltage": "12 V",
+                        "figure": figure,
+                        "pin": pin,
+                        "rail": "rail1",
+                        "stage": "array_low_side",
+                    },
+                ),
+            )
         return build
 
     assert findings(many(8)).get("D10") == "stop" and findings(many(8, "40 mA")).get("D10") is None
 
 
 def test_an_array_with_its_diode_pin_open_or_on_two_rails():
-    build = bench("relay_coil", "12 V", "30 mA", stage="array_low_side", settings={"common_pin": "open"})
+    build = bench(
+        "relay_coil", "12 V", "30 mA", stage="array_low_side", settings={"common_pin": "open"}
+    )
     assert findings(build).get("D10") == "stop"
-    two = edited(bench("relay_coil", "12 V", "30 mA", stage="array_low_side"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
-                 ("add_channel", {"kind": "relay_coil", "voltage": "5 V", "figure": "70 mA", "rail": "rail3", "stage": "array_low_side"}))  # fmt: skip
+    two = edited(
+        bench("relay_coil", "12 V", "30 mA", stage="array_low_side"),
+        ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+        (
+            "add_channel",
+            {
+                "kind": "relay_coil",
+                "voltage": "5 V",
+                "figure": "70 mA",
+                "rail": "rail3",
+                "stage": "array_low_side",
+            },
+        ),
+    )
     assert findings(two).get("D10") == "stop"
     assert findings(bench("relay_coil", "12 V", "30 mA", stage="array_low_side")) == {}
 
@@ -197,19 +361,50 @@ def test_an_array_with_its_diode_pin_open_or_on_two_rails():
 @pytest.mark.parametrize(
     "check, severity, build",
     [
-        ("D8", "stop", lambda: bench(**LOADS["power"], stage="pmos_high_side", settings={"drive": "pin"})),
+        (
+            "D8",
+            "stop",
+            lambda: bench(**LOADS["power"], stage="pmos_high_side", settings={"drive": "pin"}),
+        ),
         ("D8", None, lambda: bench(**LOADS["power"], stage="pmos_high_side")),
         ("D15", "stop", lambda: bench(**LOADS["power"], stage="nmos_above")),
         ("D15", None, lambda: bench(**LOADS["power"], stage="coupler_pmos")),
         ("D10", "fix", lambda: bench("heater", "12 V", "330 mA", stage="array_low_side")),
         ("D10", None, lambda: bench("heater", "12 V", "100 mA", stage="array_low_side")),
-        ("P9", "stop", lambda: bench("button_pair", "12 V", "1 mA", rail="5 V", stage="bridge_analogue", settings={"line_ground": "joined"})),
+        (
+            "P9",
+            "stop",
+            lambda: bench(
+                "button_pair",
+                "12 V",
+                "1 mA",
+                rail="5 V",
+                stage="bridge_analogue",
+                settings={"line_ground": "joined"},
+            ),
+        ),
         ("P7", None, lambda: bench(**LOADS["logic"], stage="coupler_logic")),
         ("I3", "stop", lambda: bench(**LOADS["logic"], stage="open_collector")),
-        ("I3", None, lambda: bench(**LOADS["logic"], stage="open_collector", settings={"line_ground": "joined"})),
-        ("D11", "fix", lambda: bench("led_strip", "5 V", "300 mA", rail="5 V", stage="coupler_darlington")),
-        ("D9", "stop", lambda: bench(**LOADS["pair"], rail="5 V", stage="bridge_reed", switching={"pwm": "200 Hz"})),
+        (
+            "I3",
+            None,
+            lambda: bench(
+                **LOADS["logic"], stage="open_collector", settings={"line_ground": "joined"}
+            ),
+        ),
+        (
+            "D11",
+            "fix",
+            lambda: bench("led_strip", "5 V", "300 mA", rail="5 V", stage="coupler_darlington"),
+        ),
+        (
+            "D9",
+            "stop",
+            lambda: bench(
+                **LOADS["pair"], rail="5 V", stage="bridge_reed", switching={"pwm": "200 Hz"}
+            ),
+        ),
     ],
-)  # fmt: skip
+)
 def test_findings_of_the_other_stages(check, severity, build):
     assert findings(build()).get(check) == severity

@@ -6,7 +6,14 @@ import pytest
 
 from latchcore.catalogue import load_catalogue
 from latchcore.catalogue.boards import Board
-from latchcore.formats.boardfile import BoardFileError, board_record, draft_of, read_board, write_csv, write_json
+from latchcore.formats.boardfile import (
+    BoardFileError,
+    board_record,
+    draft_of,
+    read_board,
+    write_csv,
+    write_json,
+)
 
 SHIPPED = [b.id for b in load_catalogue().boards]
 
@@ -26,13 +33,16 @@ def changed(row=0, **cells):
     return draft
 
 
-@pytest.mark.parametrize("cells, place, says", [
-    ({"id": ""}, "pin:0:id", "without a name"),
-    ({"can": "in|fly"}, "pin:0:can", "expected any of in, out"),
-    ({"reset": "pull_up", "pull": ""}, "pin:0:pull", "how strongly"),
-    ({"pull": "30 V"}, "pin:0:pull", "volts"),
-    ({"reset": "sleeps"}, "pin:0:reset", "is not one of"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "cells, place, says",
+    [
+        ({"id": ""}, "pin:0:id", "without a name"),
+        ({"can": "in|fly"}, "pin:0:can", "expected any of in, out"),
+        ({"reset": "pull_up", "pull": ""}, "pin:0:pull", "how strongly"),
+        ({"pull": "30 V"}, "pin:0:pull", "volts"),
+        ({"reset": "sleeps"}, "pin:0:reset", "is not one of"),
+    ],
+)
 def test_a_line_that_does_not_do_is_named_with_its_cell(cells, place, says):
     with pytest.raises(BoardFileError) as error:
         board_record(changed(**cells), "own-board", "own")
@@ -54,12 +64,24 @@ def test_a_label_stands_once_and_limits_stand_in_order():
         board_record(draft, "own-board", "own")
 
 
-@pytest.mark.parametrize("text, says", [
-    ("", "no column “row”"), ("row,size\npin,3", "“size” is not known"), ("row,id\nfan,3", "Line 2: “fan” is no kind of row"),
-    ("row,id,value\nfigure,colour,red", "no figure of a board"), ("row,id\npin,a,b", "more cells"), ("{", "no JSON"),
-    ('{"pins": 3}', "as a list"), ('{"pins": [{"id": {"a": 1}}]}', "not understood"), ('{"logic": 3.3}', "text figures"),
-    ("{" + '"pins":[' * 4000, "no JSON"), ("row\0", "null"), ("row,id\n" + "pin,a\n" * 40_000, "larger than"), ('{"soul": "yes"}', "nothing a board has"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "text, says",
+    [
+        ("", "no column “row”"),
+        ("row,size\npin,3", "“size” is not known"),
+        ("row,id\nfan,3", "Line 2: “fan” is no kind of row"),
+        ("row,id,value\nfigure,colour,red", "no figure of a board"),
+        ("row,id\npin,a,b", "more cells"),
+        ("{", "no JSON"),
+        ('{"pins": 3}', "as a list"),
+        ('{"pins": [{"id": {"a": 1}}]}', "not understood"),
+        ('{"logic": 3.3}', "text figures"),
+        ("{" + '"pins":[' * 4000, "no JSON"),
+        ("row\0", "null"),
+        ("row,id\n" + "pin,a\n" * 40_000, "larger than"),
+        ('{"soul": "yes"}', "nothing a board has"),
+    ],
+)
 def test_what_is_no_board_file_is_refused_with_the_reason(text, says):
     with pytest.raises(BoardFileError) as error:
         read_board(text)

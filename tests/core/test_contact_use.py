@@ -1,4 +1,7 @@
-"""How a contact is used: what it breaks, with what beside it, on which kind of current, relieved or not."""
+"""
+How a contact is used: what it breaks, with what beside it, on which kind of current, relieved or
+not.
+"""
 
 import pytest
 
@@ -15,82 +18,166 @@ APART = {"relay": "relay-12v-2pole-8a"}
 
 def on_mains(kind="heater", figure="600 W", stage="relay_contact", plug="polarised", **more):
     chosen = (APART if stage == "relay_contact" else {}) | more.pop("settings", {})
-    build = contact(kind, "230 V", figure, coil="12 V", source="adapter", stage=stage, settings=chosen, board=EIGHT_BIT, **more)
+    build = contact(
+        kind,
+        "230 V",
+        figure,
+        coil="12 V",
+        source="adapter",
+        stage=stage,
+        settings=chosen,
+        board=EIGHT_BIT,
+        **more,
+    )
     return edited(build, ("set_rail", {"rail": "rail1", "source": "mains", "plug": plug}))
 
 
 def test_on_alternating_current_the_zero_puts_the_arc_out():
-    direct, alternating = contact("heater", "48 V", "4 A", coil="12 V", settings={"relay": "relay-12v-10a"}), on_mains(figure="4 A")
+    direct, alternating = (
+        contact("heater", "48 V", "4 A", coil="12 V", settings={"relay": "relay-12v-10a"}),
+        on_mains(figure="4 A"),
+    )
     assert found(direct)["K3"] == "stop" and not {"K1", "K3"} & set(found(alternating))
-    assert {m.key for m in result(alternating).measures} & {"contact_curve", "contact_volts"} == {"contact_volts"}
+    assert {m.key for m in result(alternating).measures} & {"contact_curve", "contact_volts"} == {
+        "contact_volts"
+    }
 
 
-@pytest.mark.parametrize("kind, figure, check, severity", [
-    ("heater", "1.4 kW", None, None), ("heater", "1.9 kW", "K1", "stop"), ("filament_lamp", "60 W", None, None), ("filament_lamp", "300 W", "K1", "fix"),
-    ("induction_motor", "100 W", None, None), ("induction_motor", "400 W", "K1", "fix"), ("transformer", "100 W", None, None), ("ac_coil", "30 W", None, None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "kind, figure, check, severity",
+    [
+        ("heater", "1.4 kW", None, None),
+        ("heater", "1.9 kW", "K1", "stop"),
+        ("filament_lamp", "60 W", None, None),
+        ("filament_lamp", "300 W", "K1", "fix"),
+        ("induction_motor", "100 W", None, None),
+        ("induction_motor", "400 W", "K1", "fix"),
+        ("transformer", "100 W", None, None),
+        ("ac_coil", "30 W", None, None),
+    ],
+)
 def test_the_share_of_each_kind_holds_on_mains_too(kind, figure, check, severity):
     listed = {k: v for k, v in found(on_mains(kind, figure)).items() if k in ("K1", "K2", "K3")}
-    assert listed.get(check) == severity if check else not set(listed) - {"K2"} and listed.get("K2") in (None, "check")
+    assert (
+        listed.get(check) == severity
+        if check
+        else not set(listed) - {"K2"} and listed.get("K2") in (None, "check")
+    )
 
 
 def test_watts_are_not_volt_amperes():
     motor = result(on_mains("induction_motor", "60 W"))
-    # 60 W at a power factor of 0.6: 0.43 A at 230 V, and the highest line and the load's own spread on top.
-    assert motor.typical == pytest.approx(60 / 230 / 0.6, rel=1e-6) and motor.running == pytest.approx(motor.typical * 1.15 * 1.10, rel=1e-6)
+    # 60 W at a power factor of 0.6: 0.43 A at 230 V, and the highest line and the load's own spread
+    # on top.
+    assert motor.typical == pytest.approx(
+        60 / 230 / 0.6, rel=1e-6
+    ) and motor.running == pytest.approx(motor.typical * 1.15 * 1.10, rel=1e-6)
 
 
 def test_a_contact_printed_for_less_than_the_line_is_refused():
-    assert found(on_mains(settings={"relay": "relay-5v-signal", "coil_rail": "rail3"}))["K3"] == "stop"
+    assert (
+        found(on_mains(settings={"relay": "relay-5v-signal", "coil_rail": "rail3"}))["K3"] == "stop"
+    )
     build = with_part(on_mains(), "relay-12v-2pole-8a", contact_volts="240 V")
     assert "K3" not in found(edited(build, ("set_setting", {"channel": "ch2", "relay": "own"})))
 
 
 def test_a_transistor_is_not_put_on_alternating_current():
-    build = edited(bench("heater", "24 V", "20 W", rail="24 V ±8 %", source="ac_low", stage="nmos_low_side"), ("add_rail", {"voltage": "12 V"}))
+    build = edited(
+        bench("heater", "24 V", "20 W", rail="24 V ±8 %", source="ac_low", stage="nmos_low_side"),
+        ("add_rail", {"voltage": "12 V"}),
+    )
     assert found(build) == {"A1": "stop"}
     labels = [r.label for r in advised(build).channels[0].findings[0].remedies]
     assert any("relay" in label.lower() or "solid-state" in label.lower() for label in labels)
 
 
-@pytest.mark.parametrize("kind, source", [("relay_coil", "ac_low"), ("dc_motor", "ac_low"), ("ac_coil", "adapter"), ("induction_motor", "adapter")])
+@pytest.mark.parametrize(
+    "kind, source",
+    [
+        ("relay_coil", "ac_low"),
+        ("dc_motor", "ac_low"),
+        ("ac_coil", "adapter"),
+        ("induction_motor", "adapter"),
+    ],
+)
 def test_a_load_for_the_other_kind_of_current_is_stopped(kind, source):
-    build = edited(bench(kind, "24 V", "10 W", rail="24 V", source=source, stage="relay_contact"), ("add_rail", {"voltage": "12 V"}))
+    build = edited(
+        bench(kind, "24 V", "10 W", rail="24 V", source=source, stage="relay_contact"),
+        ("add_rail", {"voltage": "12 V"}),
+    )
     assert found(build)["S8"] == "stop"
 
 
 def test_a_coil_is_not_fed_with_alternating_current():
-    build = bench("heater", "24 V", "10 W", rail="24 V", source="ac_low", stage="relay_contact", settings={"relay": "relay-24v-10a", "coil_rail": "rail1"})
+    build = bench(
+        "heater",
+        "24 V",
+        "10 W",
+        rail="24 V",
+        source="ac_low",
+        stage="relay_contact",
+        settings={"relay": "relay-24v-10a", "coil_rail": "rail1"},
+    )
     assert found(build)["S8"] == "stop"
 
 
-@pytest.mark.parametrize("kind, expected", [("ac_coil", "snubber"), ("induction_motor", "snubber"), ("heater", "none")])
+@pytest.mark.parametrize(
+    "kind, expected", [("ac_coil", "snubber"), ("induction_motor", "snubber"), ("heater", "none")]
+)
 def test_an_inductive_load_on_alternating_current_gets_a_snubber_and_never_a_diode(kind, expected):
     build = on_mains(kind, "40 W")
-    assert result(build).across.load_clamp == expected and result(build).netlist.part("ch2.D3") is None
-    assert found(edited(build, ("set_setting", {"channel": "ch2", "load_clamp": "diode"}))).get("C5") == "stop"
+    assert (
+        result(build).across.load_clamp == expected and result(build).netlist.part("ch2.D3") is None
+    )
+    assert (
+        found(edited(build, ("set_setting", {"channel": "ch2", "load_clamp": "diode"}))).get("C5")
+        == "stop"
+    )
     bare = found(edited(build, ("set_setting", {"channel": "ch2", "load_clamp": "none"})))
     assert bare.get("A5") == ("fix" if expected == "snubber" else None)
 
 
 def test_the_snubber_lies_across_the_load_so_that_the_open_contact_stays_a_gap():
     net = result(on_mains("ac_coil", "40 W")).netlist
-    assert set(net.part("ch2.Z1").terminals.values()) == set(net.part("ch2.LOAD").terminals.values())
+    assert set(net.part("ch2.Z1").terminals.values()) == set(
+        net.part("ch2.LOAD").terminals.values()
+    )
     assert "class X2" in net.part("ch2.Z1").value
 
 
 def test_snubber_and_varistor_by_the_book():
-    assert snubber(0.05, 24.0, 50.0).capacitance == 10e-9 and snubber(8.0, 230.0, 50.0).capacitance == 100e-9
-    assert snubber(1.0, 120.0, 60.0).leakage == pytest.approx(120 * 2 * 3.14159265 * 60 * 100e-9, rel=1e-3)
+    assert (
+        snubber(0.05, 24.0, 50.0).capacitance == 10e-9
+        and snubber(8.0, 230.0, 50.0).capacitance == 100e-9
+    )
+    assert snubber(1.0, 120.0, 60.0).leakage == pytest.approx(
+        120 * 2 * 3.14159265 * 60 * 100e-9, rel=1e-3
+    )
     assert varistor(230 * 1.1, (250, 275)) == 275 and varistor(120 * 1.1, (130, 150)) == 150
 
 
-@pytest.mark.parametrize("plug, lives, breaks, severity", [
-    ("polarised", "one", "live", None), ("polarised", "one", "neutral", "stop"), ("reversible", "one", "live", "stop"), ("reversible", "one", "both", None),
-    ("unknown", "one", "live", "check"), ("unknown", "one", "both", None), ("polarised", "two", "live", "stop"), ("polarised", "two", "both", None),
-])  # fmt: skip
-def test_the_live_is_broken_and_where_it_is_not_known_which_one_is_both_are(plug, lives, breaks, severity):
-    build = edited(on_mains(plug=plug), ("set_rail", {"rail": "rail1", "lives": lives}), ("set_setting", {"channel": "ch2", "breaks": breaks}))
+@pytest.mark.parametrize(
+    "plug, lives, breaks, severity",
+    [
+        ("polarised", "one", "live", None),
+        ("polarised", "one", "neutral", "stop"),
+        ("reversible", "one", "live", "stop"),
+        ("reversible", "one", "both", None),
+        ("unknown", "one", "live", "check"),
+        ("unknown", "one", "both", None),
+        ("polarised", "two", "live", "stop"),
+        ("polarised", "two", "both", None),
+    ],
+)
+def test_the_live_is_broken_and_where_it_is_not_known_which_one_is_both_are(
+    plug, lives, breaks, severity
+):
+    build = edited(
+        on_mains(plug=plug),
+        ("set_rail", {"rail": "rail1", "lives": lives}),
+        ("set_setting", {"channel": "ch2", "breaks": breaks}),
+    )
     assert found(build).get("K8") == severity
     if severity == "stop":
         mend = next(f for f in advised(build).channels[0].findings if f.check == "K8").remedies[0]
@@ -98,13 +185,20 @@ def test_the_live_is_broken_and_where_it_is_not_known_which_one_is_both_are(plug
 
 
 def test_one_pole_cannot_break_both_sides():
-    assert found(on_mains(settings={"relay": "relay-12v-16a-apart", "breaks": "both"}))["K8"] == "stop"
+    assert (
+        found(on_mains(settings={"relay": "relay-12v-16a-apart", "breaks": "both"}))["K8"] == "stop"
+    )
 
 
 def test_both_sides_are_broken_by_two_poles_of_one_relay_in_the_netlist():
     net = result(on_mains(settings={"breaks": "both"})).netlist
     k1, load = net.part("ch2.K1").terminals, net.part("ch2.LOAD").terminals
-    assert k1["COM"] == "rail1" and k1["COM2"] == "rail1.N" and k1["NO"] == load["+"] and k1["NO2"] == load["-"]
+    assert (
+        k1["COM"] == "rail1"
+        and k1["COM2"] == "rail1.N"
+        and k1["NO"] == load["+"]
+        and k1["NO2"] == load["-"]
+    )
 
 
 def test_a_relay_for_mains_is_chosen_with_the_distance_it_wants():
@@ -113,13 +207,24 @@ def test_a_relay_for_mains_is_chosen_with_the_distance_it_wants():
 
 
 def test_contacts_side_by_side_do_not_share():
-    build = contact("heater", "12 V", "12 A", coil="12 V", settings={"relay": "relay-12v-10a", "side_by_side": "two"}, rating="20 A")
+    build = contact(
+        "heater",
+        "12 V",
+        "12 A",
+        coil="12 V",
+        settings={"relay": "relay-12v-10a", "side_by_side": "two"},
+        rating="20 A",
+    )
     assert found(build)["K9"] == "stop"
-    assert "K9" not in found(contact("heater", "12 V", "8 A", coil="12 V", settings={"relay": "relay-12v-10a"}))
+    assert "K9" not in found(
+        contact("heater", "12 V", "8 A", coil="12 V", settings={"relay": "relay-12v-10a"})
+    )
 
 
 def reed(figure="100 mA", volts="12 V", **more):
-    return contact("heater", volts, figure, coil="5 V", settings={"relay": "relay-5v-reed-500ma"}, **more)
+    return contact(
+        "heater", volts, figure, coil="5 V", settings={"relay": "relay-5v-reed-500ma"}, **more
+    )
 
 
 def test_a_reed_is_limited_by_volts_amperes_and_both_together():
@@ -128,15 +233,34 @@ def test_a_reed_is_limited_by_volts_amperes_and_both_together():
 
 
 def test_a_reed_welds_on_what_an_armature_makes():
-    lamp = contact("filament_lamp", "12 V", "60 mA", coil="5 V", settings={"relay": "relay-5v-reed-500ma"})
-    assert found(lamp)["K2"] == "fix" and "K2" not in found(contact("filament_lamp", "12 V", "60 mA", coil="5 V", settings={"relay": "relay-5v-10a"}))
+    lamp = contact(
+        "filament_lamp", "12 V", "60 mA", coil="5 V", settings={"relay": "relay-5v-reed-500ma"}
+    )
+    assert found(lamp)["K2"] == "fix" and "K2" not in found(
+        contact("filament_lamp", "12 V", "60 mA", coil="5 V", settings={"relay": "relay-5v-10a"})
+    )
 
 
 def relieved(build):
     """The bench with a MOSFET channel (ch4) in series with its contact."""
-    heavier = ("add_channel", {"kind": "heater", "voltage": "12 V", "figure": "5 A", "stage": "pmos_high_side", "rail": "rail1", "name": "series"})
+    heavier = (
+        "add_channel",
+        {
+            "kind": "heater",
+            "voltage": "12 V",
+            "figure": "5 A",
+            "stage": "pmos_high_side",
+            "rail": "rail1",
+            "name": "series",
+        },
+    )
     build = edited(build, heavier)
-    return edited(build, ("set_series_switch", {"channel": "ch2", "series_switch": build.channels[-1].id})), build.channels[-1].id
+    return (
+        edited(
+            build, ("set_series_switch", {"channel": "ch2", "series_switch": build.channels[-1].id})
+        ),
+        build.channels[-1].id,
+    )
 
 
 def test_hot_switching_is_mended_by_a_switch_that_breaks_first_and_makes_last():
@@ -144,27 +268,51 @@ def test_hot_switching_is_mended_by_a_switch_that_breaks_first_and_makes_last():
     build, series = relieved(reed())
     assert "K5" not in found(build)
     stage = result(build)
-    assert stage.contact.life == 1e7 and stage.netlist.part("ch2.K1").terminals["COM"] == f"{series}.SW"
+    assert (
+        stage.contact.life == 1e7
+        and stage.netlist.part("ch2.K1").terminals["COM"] == f"{series}.SW"
+    )
     steps = sequence(stage, advised(build).channel(series).result)
-    assert [s.split()[0] for s, _ in steps] == ["switch", "let", "close", "switch"] and "off" in steps[0][0] and "on" in steps[-1][0]
+    assert (
+        [s.split()[0] for s, _ in steps] == ["switch", "let", "close", "switch"]
+        and "off" in steps[0][0]
+        and "on" in steps[-1][0]
+    )
     assert all(wait > 0 for _, wait in steps[:-1])
 
 
 def test_a_relieved_contact_carries_its_rating_where_it_could_not_break_it():
     lamp = contact("dc_motor", "48 V", "3 A", coil="12 V", settings={"relay": "relay-12v-10a"})
     assert found(lamp)["K3"] == "stop"
-    heavier = ("add_channel", {"kind": "dc_motor", "voltage": "48 V", "figure": "3 A", "stage": "coupler_nmos", "rail": "rail1"})
+    heavier = (
+        "add_channel",
+        {
+            "kind": "dc_motor",
+            "voltage": "48 V",
+            "figure": "3 A",
+            "stage": "coupler_nmos",
+            "rail": "rail1",
+        },
+    )
     build = edited(lamp, heavier)
-    build = edited(build, ("set_series_switch", {"channel": "ch2", "series_switch": build.channels[-1].id}))
+    build = edited(
+        build, ("set_series_switch", {"channel": "ch2", "series_switch": build.channels[-1].id})
+    )
     assert not {"K1", "K2", "K3"} & set(found(build))
 
 
 def test_a_series_switch_sized_for_less_than_it_passes_is_named():
-    build, _ = relieved(contact("heater", "12 V", "7 A", coil="12 V", settings={"relay": "relay-12v-10a"}, rating="20 A"))
+    build, _ = relieved(
+        contact(
+            "heater", "12 V", "7 A", coil="12 V", settings={"relay": "relay-12v-10a"}, rating="20 A"
+        )
+    )
     assert any(f.check == "D2" and "through it" in f.sentence for f in advised(build).findings)
 
 
-@pytest.mark.parametrize("other, says", [("ch2", "not in series with itself"), ("gone9", "no longer")])
+@pytest.mark.parametrize(
+    "other, says", [("ch2", "not in series with itself"), ("gone9", "no longer")]
+)
 def test_what_cannot_stand_in_series_is_refused(other, says):
     with pytest.raises(EditError, match=says):
         apply(reed(), "set_series_switch", {"channel": "ch2", "series_switch": other})
@@ -174,16 +322,35 @@ def test_what_cannot_stand_in_series_is_refused(other, says):
 
 
 def shared(interlock="program", gap="200 ms", **more):
-    build, _ = apply(contact("heater", "12 V", "1 A", coil="12 V", settings={"relay": "relay-12v-10a"}, **more), "copy_channel", {"channel": "ch2"})
+    build, _ = apply(
+        contact("heater", "12 V", "1 A", coil="12 V", settings={"relay": "relay-12v-10a"}, **more),
+        "copy_channel",
+        {"channel": "ch2"},
+    )
     members = ",".join(c.id for c in build.channels)
-    return edited(build, ("add_route", {"name": "lamp line", "members": members, "interlock": interlock, "gap": gap}))
+    return edited(
+        build,
+        (
+            "add_route",
+            {"name": "lamp line", "members": members, "interlock": interlock, "gap": gap},
+        ),
+    )
 
 
 def routing(build):
     return [f for f in advised(build).findings if f.check == "S9"]
 
 
-@pytest.mark.parametrize("interlock, gap, stops", [("program", "200 ms", 0), ("program", "", 1), ("program", "1 ms", 1), ("none", "200 ms", 1), ("wired", "", 0)])
+@pytest.mark.parametrize(
+    "interlock, gap, stops",
+    [
+        ("program", "200 ms", 0),
+        ("program", "", 1),
+        ("program", "1 ms", 1),
+        ("none", "200 ms", 1),
+        ("wired", "", 0),
+    ],
+)
 def test_sources_of_one_line_break_before_the_next_makes(interlock, gap, stops):
     assert len(routing(shared(interlock, gap))) == stops
 
@@ -192,7 +359,9 @@ def test_the_pause_wanted_is_the_slowest_release_and_its_bounce():
     build = shared("program", "1 ms")
     need = max(opens_within(c.result) for c in advised(build).channels)
     assert need > 0.005 and f"{need * 1e3:.3g}"[:3] in routing(build)[0].sentence.replace(" ", "")
-    assert not routing(edited(build, ("set_route", {"route": build.routes[0].id, "gap": f"{need * 1.01:.6f} s"})))
+    assert not routing(
+        edited(build, ("set_route", {"route": build.routes[0].id, "gap": f"{need * 1.01:.6f} s"}))
+    )
 
 
 def test_two_closed_contacts_on_one_line_when_everything_is_dead():
@@ -201,7 +370,10 @@ def test_two_closed_contacts_on_one_line_when_everything_is_dead():
     assert "dead" in routing(edited(build, *both))[0].title
 
 
-@pytest.mark.parametrize("members, says", [("", "Nothing was chosen"), ("ch2", "at least two"), ("ch2,gone1", "no longer")])
+@pytest.mark.parametrize(
+    "members, says",
+    [("", "Nothing was chosen"), ("ch2", "at least two"), ("ch2,gone1", "no longer")],
+)
 def test_a_line_wants_two_sources_that_exist(members, says):
     with pytest.raises(EditError, match=says):
         apply(contact(), "add_route", {"name": "line", "members": members})
@@ -210,7 +382,11 @@ def test_a_line_wants_two_sources_that_exist(members, says):
 def test_a_contact_leads_to_one_line_and_a_removed_channel_leaves_it():
     build = shared()
     with pytest.raises(EditError, match="already"):
-        apply(build, "add_route", {"name": "second", "members": ",".join(c.id for c in build.channels)})
+        apply(
+            build,
+            "add_route",
+            {"name": "second", "members": ",".join(c.id for c in build.channels)},
+        )
     smaller, _ = apply(build, "remove_channel", {"channel": build.channels[1].id})
     assert smaller.routes[0].members == ["ch2"] and not routing(smaller)
 
@@ -218,11 +394,39 @@ def test_a_contact_leads_to_one_line_and_a_removed_channel_leaves_it():
 def test_hazardous_beside_low_voltage_on_one_module():
     build = on_mains(stage="relay_module", settings={"module": "module-12v-low"})
     assert found(build)["K10"] == "check"
-    assert found(edited(with_part(build, "module-12v-low", creepage=3.0), ("set_setting", {"channel": "ch2", "module": "own"})))["K10"] == "stop"
-    assert "K10" not in found(edited(with_part(build, "module-12v-low", creepage=6.0), ("set_setting", {"channel": "ch2", "module": "own"})))
-    low = ("add_channel", {"kind": "heater", "voltage": "12 V", "figure": "1 A", "stage": "relay_module", "rail": "rail3"})
+    assert (
+        found(
+            edited(
+                with_part(build, "module-12v-low", creepage=3.0),
+                ("set_setting", {"channel": "ch2", "module": "own"}),
+            )
+        )["K10"]
+        == "stop"
+    )
+    assert "K10" not in found(
+        edited(
+            with_part(build, "module-12v-low", creepage=6.0),
+            ("set_setting", {"channel": "ch2", "module": "own"}),
+        )
+    )
+    low = (
+        "add_channel",
+        {
+            "kind": "heater",
+            "voltage": "12 V",
+            "figure": "1 A",
+            "stage": "relay_module",
+            "rail": "rail3",
+        },
+    )
     both = edited(build, low)
-    both = edited(both, ("set_setting", {"channel": both.channels[-1].id, "module": "module-12v-low", "coil_rail": "rail3"}))
+    both = edited(
+        both,
+        (
+            "set_setting",
+            {"channel": both.channels[-1].id, "module": "module-12v-low", "coil_rail": "rail3"},
+        ),
+    )
     beside = [f for f in advised(both).findings if f.check == "K10"]
     assert [f.severity for f in beside] == ["stop"] and "3 mm" in beside[0].sentence
     apart = edited(both, ("set_setting", {"channel": both.channels[-1].id, "board_no": "2"}))
@@ -230,7 +434,15 @@ def test_hazardous_beside_low_voltage_on_one_module():
 
 
 def test_a_module_has_no_more_channels_than_it_has():
-    build = contact("heater", "12 V", "1 A", coil="5 V", stage="relay_module", settings={"module": "module-5v-high"}, board=EIGHT_BIT)
+    build = contact(
+        "heater",
+        "12 V",
+        "1 A",
+        coil="5 V",
+        stage="relay_module",
+        settings={"module": "module-5v-high"},
+        board=EIGHT_BIT,
+    )
     twice = edited(build, ("copy_channel", {"channel": "ch2"}))
     assert [f.check for f in advised(twice).findings if f.check == "P11"] == ["P11"]
     other = edited(twice, ("set_setting", {"channel": twice.channels[-1].id, "board_no": "2"}))
@@ -251,5 +463,8 @@ def test_the_protective_earth_is_never_broken():
 
 
 def test_a_contact_in_the_earth_switches_nothing_at_low_voltage_either():
-    build = edited(bench("heater", "12 V", "1 A", stage="relay_contact"), ("set_setting", {"channel": "ch2", "breaks": "earth"}))
+    build = edited(
+        bench("heater", "12 V", "1 A", stage="relay_contact"),
+        ("set_setting", {"channel": "ch2", "breaks": "earth"}),
+    )
     assert found(build)["K8"] == "stop" and "K10" not in found(build)

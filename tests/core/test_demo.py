@@ -23,7 +23,13 @@ def test_the_sound_build_has_no_finding_of_any_kind_and_nothing_open():
 def test_the_theatre_has_eight_channels_and_three_rails_and_the_mistakes_it_is_known_for():
     build, report = demo("hollyhock-marionettes")
     assert len(build.channels) >= 8 and len(build.rails) >= 3 and build.inputs
-    assert {(f.check, f.severity) for f in report.all_findings} == {("C4", "stop"), ("D1", "stop"), ("P5", "stop"), ("S1", "fix"), ("P14", "check")}
+    assert {(f.check, f.severity) for f in report.all_findings} == {
+        ("C4", "stop"),
+        ("D1", "stop"),
+        ("P5", "stop"),
+        ("S1", "fix"),
+        ("P14", "check"),
+    }
 
 
 def test_the_chime_has_twelve_strikers_and_only_the_great_bell_lacks_its_limit():
@@ -32,9 +38,22 @@ def test_the_chime_has_twelve_strikers_and_only_the_great_bell_lacks_its_limit()
     assert [(f.check, report.where(f)) for f in report.all_findings] == [("C8", "L Great bell")]
 
 
-@pytest.mark.parametrize("name", ["hollyhock-marionettes", "potting-bench-valve", "fernhouse-vents", "stairwell-chime", "seedling-bench"])
+@pytest.mark.parametrize(
+    "name",
+    [
+        "hollyhock-marionettes",
+        "potting-bench-valve",
+        "fernhouse-vents",
+        "stairwell-chime",
+        "seedling-bench",
+    ],
+)
 def test_every_example_is_evaluated_the_same_twice_and_leaves_nothing_unconnected(name):
     build, report = demo(name)
     assert evaluate(build) is report
-    alone = [n for n in report.netlist.nodes() if len(report.netlist.at(n)) < 2 and n.split(".")[-1] not in ("NO", "NC", "COM", "OPEN")]
+    alone = [
+        n
+        for n in report.netlist.nodes()
+        if len(report.netlist.at(n)) < 2 and n.split(".")[-1] not in ("NO", "NC", "COM", "OPEN")
+    ]
     assert not [n for n in alone if not n.startswith(("BOARD", "board"))], alone

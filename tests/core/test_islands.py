@@ -17,13 +17,16 @@ from tests.core.test_relays import contact, on_module
 NODES = "abcdefg"
 node = st.sampled_from(NODES)
 graphs = st.tuples(
-    st.lists(st.tuples(node, node), max_size=4), st.lists(st.tuples(node, node, st.sampled_from(sorted(STRENGTH))), max_size=9),
+    st.lists(st.tuples(node, node), max_size=4),
+    st.lists(st.tuples(node, node, st.sampled_from(sorted(STRENGTH))), max_size=9),
     st.sets(node, max_size=3),
-)  # fmt: skip
+)
 
 
 def separation(links, barriers, touchable=()):
-    found = islands(NODES, links, [(a, b, kind, f"{a}{b}") for a, b, kind in barriers], touchable=touchable)
+    found = islands(
+        NODES, links, [(a, b, kind, f"{a}{b}") for a, b, kind in barriers], touchable=touchable
+    )
     worth = {}
     for a in NODES:
         for b in NODES:
@@ -45,7 +48,10 @@ def test_a_link_more_never_separates_better(graph, a, b):
 def test_taking_the_link_away_again_restores_it(graph, a, b):
     links, barriers, touchable = graph
     before = separation(links, barriers, touchable)
-    assert separation([*links, (a, b)][:-1], barriers, touchable) == before and separation(links, barriers, touchable)[a, a] == 0
+    assert (
+        separation([*links, (a, b)][:-1], barriers, touchable) == before
+        and separation(links, barriers, touchable)[a, a] == 0
+    )
 
 
 @settings(max_examples=60, deadline=None)
@@ -65,12 +71,19 @@ def test_the_walk_for_large_maps_never_says_stronger_than_listing_every_way(grap
     listed = separation(links, barriers, touchable)
     with patch("latchcore.metal.islands.MOST_LISTED", 0):
         walked = separation(links, barriers, touchable)
-    assert all(walked[pair] <= listed[pair] for pair in listed) and all((walked[p] == 99) == (listed[p] == 99) for p in listed)
+    assert all(walked[pair] <= listed[pair] for pair in listed) and all(
+        (walked[p] == 99) == (listed[p] == 99) for p in listed
+    )
 
 
 @given(st.sampled_from(["coupler", "relay", "reed", "pv_coupler"]), st.booleans())
 def test_a_barrier_with_a_wire_beside_it_is_reported_with_the_way_round(kind, wired):
-    sides = {"coupler": ("A", "K", "C", "E"), "relay": ("1", "2", "COM", "NO"), "reed": ("1", "2", "3", "4"), "pv_coupler": ("A", "K", "+", "-")}[kind]
+    sides = {
+        "coupler": ("A", "K", "C", "E"),
+        "relay": ("1", "2", "COM", "NO"),
+        "reed": ("1", "2", "3", "4"),
+        "pv_coupler": ("A", "K", "+", "-"),
+    }[kind]
     n = Netlist()
     n.add("X1", kind, "part", "ch1", "basic barrier", **dict(zip(sides, "abcd", strict=True)))
     n.add("R1", "resistor", "1k", "ch1", **{"1": "b", "2": "m"})
@@ -84,7 +97,14 @@ def test_a_barrier_with_a_wire_beside_it_is_reported_with_the_way_round(kind, wi
 
 def test_a_barrier_both_of_whose_sides_share_a_node_is_bypassed_at_that_node():
     n = Netlist()
-    n.add("K1", "relay", "relay", "ch1", "basic barrier", **{"1": "rail1", "2": "sw", "COM": "rail1", "NO": "out"})
+    n.add(
+        "K1",
+        "relay",
+        "relay",
+        "ch1",
+        "basic barrier",
+        **{"1": "rail1", "2": "sw", "COM": "rail1", "NO": "out"},
+    )
     assert bypasses(n)[0].way == ("rail1",)
 
 
@@ -96,20 +116,46 @@ def test_a_mains_relay_with_its_distance_is_an_island_behind_a_reinforced_gate()
     found = the_map(on_mains())
     board = next(i for i in found.islands if "board" in i.titles)
     mains = next(i for i in found.islands if i.kind == "hazardous")
-    assert found.gates[0].kind == "reinforced" and {found.gates[0].one, found.gates[0].other} == {board.index, mains.index}
-    assert mains.volts == pytest.approx(253) and mains.loads and not mains.touchable and all(p.sufficient for p in found.pairs)
+    assert found.gates[0].kind == "reinforced" and {found.gates[0].one, found.gates[0].other} == {
+        board.index,
+        mains.index,
+    }
+    assert (
+        mains.volts == pytest.approx(253)
+        and mains.loads
+        and not mains.touchable
+        and all(p.sufficient for p in found.pairs)
+    )
 
 
 def hazard(build):
     return {(f.check, f.severity) for f in evaluate(build).findings if f.check[0] == "I"}
 
 
-@pytest.mark.parametrize("barrier, earthed, fits", [("reinforced", "no", True), ("basic", "no", False), ("basic", "yes", True), ("functional", "no", False), ("functional", "yes", False)])
+@pytest.mark.parametrize(
+    "barrier, earthed, fits",
+    [
+        ("reinforced", "no", True),
+        ("basic", "no", False),
+        ("basic", "yes", True),
+        ("functional", "no", False),
+        ("functional", "yes", False),
+    ],
+)
 def test_what_stands_between_the_line_and_a_hand(barrier, earthed, fits):
-    build = edited(with_part(on_mains(), "relay-12v-2pole-8a", barrier=barrier), ("set_setting", {"channel": "ch2", "relay": "own"}), ("set_rail", {"rail": "rail3", "earthed": earthed}))
+    build = edited(
+        with_part(on_mains(), "relay-12v-2pole-8a", barrier=barrier),
+        ("set_setting", {"channel": "ch2", "relay": "own"}),
+        ("set_rail", {"rail": "rail3", "earthed": earthed}),
+    )
     assert hazard(build) == (set() if fits else {("I2", "stop")})
     if not fits:
-        assert "A" not in next(f for f in evaluate(build).findings if f.check == "I2").sentence.split("stands")[0][:0]
+        assert (
+            "A"
+            not in next(f for f in evaluate(build).findings if f.check == "I2").sentence.split(
+                "stands"
+            )[0][:0]
+        )
 
 
 def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_touchable_one_not():
@@ -117,9 +163,30 @@ def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_toucha
     n.add("SUPPLY.rail1", "source", "230 V", None, **{"+": "rail1", "-": "rail1.N"})
     n.add("SUPPLY.rail2", "source", "12 V", None, **{"+": "rail2", "-": "rail2.0V"})
     n.add("BOARD.0V", "board", "board", None, gnd="0V")
-    n.add("ch1.K1", "relay", "relay", "ch1", "basic barrier", **{"1": "rail2", "2": "rail2.0V", "COM": "rail1", "NO": "out"})
-    n.add("ch1.OK1", "coupler", "coupler", "ch1", "basic barrier", A="0V", K="0V", C="rail2", E="rail2.0V")
-    build = edited(bench(rail="230 V"), ("set_rail", {"rail": "rail1", "source": "mains"}), ("add_rail", {"voltage": "12 V"}))
+    n.add(
+        "ch1.K1",
+        "relay",
+        "relay",
+        "ch1",
+        "basic barrier",
+        **{"1": "rail2", "2": "rail2.0V", "COM": "rail1", "NO": "out"},
+    )
+    n.add(
+        "ch1.OK1",
+        "coupler",
+        "coupler",
+        "ch1",
+        "basic barrier",
+        A="0V",
+        K="0V",
+        C="rail2",
+        E="rail2.0V",
+    )
+    build = edited(
+        bench(rail="230 V"),
+        ("set_rail", {"rail": "rail1", "source": "mains"}),
+        ("add_rail", {"voltage": "12 V"}),
+    )
     build.rails[1].id, build.rails[1].ground = "rail2", "own"
     for touchable, fits in ((False, True), (True, False)):
         build.rails[1].touchable = touchable
@@ -128,7 +195,9 @@ def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_toucha
 
 
 def test_a_line_joined_with_the_board_by_a_stage_without_a_barrier_is_metal_to_a_hand():
-    build = edited(bench("heater", "72 V", "10 W", rail="72 V", source="bench", stage="nmos_low_side"))
+    build = edited(
+        bench("heater", "72 V", "10 W", rail="72 V", source="bench", stage="nmos_low_side")
+    )
     assert ("I1", "stop") in hazard(build)
 
 
@@ -137,7 +206,9 @@ def test_low_voltage_alone_is_asked_nothing_of_strength():
 
 
 def test_isolation_that_is_wanted_and_bypassed_is_noted_with_the_way():
-    build = edited(bench(stage="coupler_nmos"), ("set_needs", {"channel": "ch2", "needs": "isolated"}))
+    build = edited(
+        bench(stage="coupler_nmos"), ("set_needs", {"channel": "ch2", "needs": "isolated"})
+    )
     assert findings(build).get("I2") == "note"
     apart = edited(build, ("set_rail", {"rail": "rail1", "ground": "own"}))
     assert "I2" not in findings(apart)
@@ -145,14 +216,24 @@ def test_isolation_that_is_wanted_and_bypassed_is_noted_with_the_way():
 
 
 def test_a_transistor_input_wants_the_boards_ground_and_a_coupler_input_does_not():
-    high = edited(on_module("module-5v-high", board=EIGHT_BIT), ("set_rail", {"rail": "rail3", "ground": "own"}))
+    high = edited(
+        on_module("module-5v-high", board=EIGHT_BIT),
+        ("set_rail", {"rail": "rail3", "ground": "own"}),
+    )
     assert findings(high)["I3"] == "stop"
-    low = edited(on_module("module-5v-low-plain", board=EIGHT_BIT, settings={"feed": "logic"}), ("set_rail", {"rail": "rail3", "ground": "own"}))
+    low = edited(
+        on_module("module-5v-low-plain", board=EIGHT_BIT, settings={"feed": "logic"}),
+        ("set_rail", {"rail": "rail3", "ground": "own"}),
+    )
     assert "I3" not in findings(low)
 
 
 def test_a_modules_jumper_decides_whether_its_coupler_parts_anything():
-    on = edited(on_module(board=EIGHT_BIT), ("set_rail", {"rail": "rail3", "ground": "own"}), ("set_rail", {"rail": "rail1", "ground": "own"}))
+    on = edited(
+        on_module(board=EIGHT_BIT),
+        ("set_rail", {"rail": "rail3", "ground": "own"}),
+        ("set_rail", {"rail": "rail1", "ground": "own"}),
+    )
     off = edited(on, ("set_setting", {"channel": "ch2", "feed": "logic"}))
     assert "ch2.K1" in {b.ref for b in the_map(on).bypasses}
     coils = next(i for i in the_map(off).islands if "rail3" in i.nodes)

@@ -17,7 +17,9 @@ def test_a_low_side_stage_is_joined_as_it_is_soldered():
 
 @pytest.mark.parametrize("side, node", [("pin", "ch2.PIN"), ("gate", "ch2.GATE")])
 def test_the_pull_down_hangs_where_it_was_placed(side, node):
-    net = result(bench("led_strip", figure="1 A", stage="nmos_low_side", settings={"pull_side": side})).netlist
+    net = result(
+        bench("led_strip", figure="1 A", stage="nmos_low_side", settings={"pull_side": side})
+    ).netlist
     assert net.part("ch2.R2").terminals["1"] == node
 
 

@@ -12,12 +12,26 @@ from latchcore.figures.spread import parse_spread
 @pytest.mark.parametrize(
     "text, unit, value",
     [
-        ("4k7", "Ω", 4700), ("4K7", "Ω", 4700), ("1R5", "Ω", 1.5), ("560", "Ω", 560), ("0R22", "Ω", 0.22), ("1M", "Ω", 1e6),
-        ("2.2 kOhm", "Ω", 2200), ("80 mA", "A", 0.08), ("80m", "A", 0.08), ("0,5 A", "A", 0.5), ("100 µF", "F", 100e-6),
-        ("4u7", "F", 4.7e-6), ("250 mH", "H", 0.25), ("400 Hz", "Hz", 400), ("3,3 V", "V", 3.3), ("3V3", "V", None),
-        ("1e3 Ω", "Ω", 1000), ("  12 V ", "V", 12),
+        ("4k7", "Ω", 4700),
+        ("4K7", "Ω", 4700),
+        ("1R5", "Ω", 1.5),
+        ("560", "Ω", 560),
+        ("0R22", "Ω", 0.22),
+        ("1M", "Ω", 1e6),
+        ("2.2 kOhm", "Ω", 2200),
+        ("80 mA", "A", 0.08),
+        ("80m", "A", 0.08),
+        ("0,5 A", "A", 0.5),
+        ("100 µF", "F", 100e-6),
+        ("4u7", "F", 4.7e-6),
+        ("250 mH", "H", 0.25),
+        ("400 Hz", "Hz", 400),
+        ("3,3 V", "V", 3.3),
+        ("3V3", "V", None),
+        ("1e3 Ω", "Ω", 1000),
+        ("  12 V ", "V", 12),
     ],
-)  # fmt: skip
+)
 def test_ways_of_writing_a_quantity(text, unit, value):
     if value is None:
         with pytest.raises(QuantityError):
@@ -29,12 +43,22 @@ def test_ways_of_writing_a_quantity(text, unit, value):
 @pytest.mark.parametrize(
     "text, unit, says",
     [
-        ("4k7k", "Ω", "expected ohms"), ("-330", "Ω", "negative"), ("0", "Ω", "zero"), ("0 Ω", "Ω", "zero"),
-        ("1e9 V", "V", "out of range"), ("12 furlongs", "V", "expected volts"), ("5 A", "V", "is in amperes"), ("", "V", "Nothing was typed"),
-        ("nan", "V", "not a quantity"), ("inf", "V", "not a quantity"), ("1e999", "V", "not a finite"), ("9" * 500, "Ω", "too long"),
-        ("<b>", "Ω", "not a quantity"), ("12 V", "Ω", "is in volts"),
+        ("4k7k", "Ω", "expected ohms"),
+        ("-330", "Ω", "negative"),
+        ("0", "Ω", "zero"),
+        ("0 Ω", "Ω", "zero"),
+        ("1e9 V", "V", "out of range"),
+        ("12 furlongs", "V", "expected volts"),
+        ("5 A", "V", "is in amperes"),
+        ("", "V", "Nothing was typed"),
+        ("nan", "V", "not a quantity"),
+        ("inf", "V", "not a quantity"),
+        ("1e999", "V", "not a finite"),
+        ("9" * 500, "Ω", "too long"),
+        ("<b>", "Ω", "not a quantity"),
+        ("12 V", "Ω", "is in volts"),
     ],
-)  # fmt: skip
+)
 def test_nonsense_is_named_with_what_was_expected(text, unit, says):
     with pytest.raises(QuantityError, match=says):
         parse(text, unit)
@@ -49,10 +73,16 @@ def test_a_figure_without_unit_is_asked_for_one_where_several_are_possible():
 @pytest.mark.parametrize(
     "text, low, typical, high",
     [
-        ("12 V ±5 %", 11.4, 12, 12.6), ("12 V +/- 0.5 V", 11.5, 12, 12.5), ("9 V -10/+40 %", 8.1, 9, 12.6), ("9 V −10/+40 %", 8.1, 9, 12.6),
-        ("11 to 13 V", 11, 12, 13), ("9.6 / 11.1 / 12.6 V", 9.6, 11.1, 12.6), ("4.40 to 5.25 V", 4.4, 4.825, 5.25), ("12 V", 10.8, 12, 16.8),
+        ("12 V ±5 %", 11.4, 12, 12.6),
+        ("12 V +/- 0.5 V", 11.5, 12, 12.5),
+        ("9 V -10/+40 %", 8.1, 9, 12.6),
+        ("9 V −10/+40 %", 8.1, 9, 12.6),
+        ("11 to 13 V", 11, 12, 13),
+        ("9.6 / 11.1 / 12.6 V", 9.6, 11.1, 12.6),
+        ("4.40 to 5.25 V", 4.4, 4.825, 5.25),
+        ("12 V", 10.8, 12, 16.8),
     ],
-)  # fmt: skip
+)
 def test_spreads(text, low, typical, high):
     spread, _, _ = parse_spread(text, ("V",), 0.10, 0.40)
     assert (spread.min, spread.typ, spread.max) == pytest.approx((low, typical, high))

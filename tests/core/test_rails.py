@@ -1,4 +1,7 @@
-"""Rails of whole documents: the tree of supplies, and every finding that a rail can bring, tripping and not tripping."""
+"""
+Rails of whole documents: the tree of supplies, and every finding that a rail can bring, tripping
+and not tripping.
+"""
 
 import pytest
 from hypothesis import given, settings
@@ -23,10 +26,26 @@ def rails(*given, board=RADIO, feed=None) -> Build:
     return edited(build, ("set_board_feed", {"rail": feed})) if feed else build
 
 
-def lamp(build: Build, figure: str, rail: str, voltage: str = "12 V", kind: str = "led_strip", **load) -> Build:
+def lamp(
+    build: Build, figure: str, rail: str, voltage: str = "12 V", kind: str = "led_strip", **load
+) -> Build:
     """The build with one more load."""
-    build = edited(build, ("add_channel", {"kind": kind, "voltage": voltage, "figure": figure, "stage": "nmos_low_side", "rail": rail}))
-    return edited(build, ("set_load", {"channel": build.channels[-1].id, **load})) if load else build
+    build = edited(
+        build,
+        (
+            "add_channel",
+            {
+                "kind": kind,
+                "voltage": voltage,
+                "figure": figure,
+                "stage": "nmos_low_side",
+                "rail": rail,
+            },
+        ),
+    )
+    return (
+        edited(build, ("set_load", {"channel": build.channels[-1].id, **load})) if load else build
+    )
 
 
 def rail(build: Build, index: int = 0):
@@ -41,16 +60,34 @@ def mended(build: Build, check: str) -> Build:
 
 
 def test_a_linear_regulator_hands_its_current_up_and_a_switching_one_its_power():
-    build = lamp(rails({"voltage": "12 V", "rating": "3 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}), "500 mA", "rail2", "5 V")
+    build = lamp(
+        rails(
+            {"voltage": "12 V", "rating": "3 A"},
+            {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"},
+        ),
+        "500 mA",
+        "rail2",
+        "5 V",
+    )
     assert rail(build).all_on == pytest.approx(rail(build, 1).all_on)
     switching = edited(build, ("set_rail", {"rail": "rail2", "converter": "switching"}))
     report = rail(switching, 1)
-    assert rail(switching).all_on == pytest.approx(report.volts.max * report.all_on / (0.85 * rail(switching).volts.min))
+    assert rail(switching).all_on == pytest.approx(
+        report.volts.max * report.all_on / (0.85 * rail(switching).volts.min)
+    )
 
 
 def test_a_chain_of_three_rails_adds_up_at_its_source():
-    build = rails({"voltage": "12 V", "rating": "3 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}, {"voltage": "3.3 V", "fed_by": "rail2", "converter": "linear"})
-    for name, volts, figure in (("rail1", "12 V", "300 mA"), ("rail2", "5 V", "200 mA"), ("rail3", "3.3 V", "100 mA")):
+    build = rails(
+        {"voltage": "12 V", "rating": "3 A"},
+        {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"},
+        {"voltage": "3.3 V", "fed_by": "rail2", "converter": "linear"},
+    )
+    for name, volts, figure in (
+        ("rail1", "12 V", "300 mA"),
+        ("rail2", "5 V", "200 mA"),
+        ("rail3", "3.3 V", "100 mA"),
+    ):
         build = lamp(build, figure, name, volts)
     tops = [rail(build, n) for n in range(3)]
     assert [r.depth for r in tops] == [0, 1, 2]
@@ -60,7 +97,11 @@ def test_a_chain_of_three_rails_adds_up_at_its_source():
 
 
 def test_a_rail_cannot_feed_itself_not_even_round_three_corners():
-    build = rails({"voltage": "12 V"}, {"voltage": "5 V", "fed_by": "rail1"}, {"voltage": "3.3 V", "fed_by": "rail2"})
+    build = rails(
+        {"voltage": "12 V"},
+        {"voltage": "5 V", "fed_by": "rail1"},
+        {"voltage": "3.3 V", "fed_by": "rail2"},
+    )
     for above in ("rail1", "rail3"):
         with pytest.raises(EditError):
             apply(build, "set_rail", {"rail": "rail1", "fed_by": above})
@@ -82,13 +123,25 @@ def test_coils_on_the_boards_own_pin_beyond_its_budget():
 
 def test_four_fifths_of_the_pin_are_for_use_and_not_all_of_it():
     board = "board-sbc-3v3-40"  # its 5 V pin gives 1 A
-    small = lamp(rails({"voltage": "5 V", "source": "board_pin"}, board=board), "500 mA", "rail1", "5 V")
-    large = lamp(rails({"voltage": "5 V", "source": "board_pin"}, board=board), "850 mA", "rail1", "5 V")
+    small = lamp(
+        rails({"voltage": "5 V", "source": "board_pin"}, board=board), "500 mA", "rail1", "5 V"
+    )
+    large = lamp(
+        rails({"voltage": "5 V", "source": "board_pin"}, board=board), "850 mA", "rail1", "5 V"
+    )
     assert "S3" not in findings(small) and findings(large)["S3"] == "stop"
 
 
 def regulated(figure: str, **fields) -> Build:
-    return lamp(rails({"voltage": "12 V", "rating": "5 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear", **fields}), figure, "rail2", "5 V")
+    return lamp(
+        rails(
+            {"voltage": "12 V", "rating": "5 A"},
+            {"voltage": "5 V", "fed_by": "rail1", "converter": "linear", **fields},
+        ),
+        figure,
+        "rail2",
+        "5 V",
+    )
 
 
 def test_a_linear_regulator_from_twelve_to_five_burns_seven_volts_times_the_current():
@@ -103,7 +156,15 @@ def test_a_linear_regulator_from_twelve_to_five_burns_seven_volts_times_the_curr
 
 
 def test_a_regulator_wants_its_drop_out_at_the_lowest_input():
-    tight = lamp(rails({"voltage": "6 V", "rating": "2 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}), "50 mA", "rail2", "5 V")
+    tight = lamp(
+        rails(
+            {"voltage": "6 V", "rating": "2 A"},
+            {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"},
+        ),
+        "50 mA",
+        "rail2",
+        "5 V",
+    )
     assert rail(tight, 1).drops_out and findings(tight)["S4"] == "stop"
     small = edited(tight, ("set_rail", {"rail": "rail2", "drop_out": "0.4 V"}))
     assert not rail(small, 1).drops_out and "S4" not in findings(small)
@@ -120,61 +181,129 @@ def test_a_motor_on_the_boards_feed_pulls_it_under_brown_out():
     report = rail(weak)
     assert report.sagging == pytest.approx(report.before - 1.2 * report.rise)
     assert "S5" not in findings(motor_beside_board(resistance="10 mΩ"))
-    # Nothing is said where the source's resistance is not known: a number without a derivation does not ship.
+    # Nothing is said where the source's resistance is not known: a number without a derivation does
+    # not ship.
     assert "S5" not in findings(motor_beside_board())
 
 
 def test_a_bulk_capacitor_holds_the_rail_through_a_short_surge():
-    bare, held = (rail(motor_beside_board(resistance="1 Ω", **more)) for more in ({}, {"bulk": "4700 µF"}))
+    bare, held = (
+        rail(motor_beside_board(resistance="1 Ω", **more)) for more in ({}, {"bulk": "4700 µF"})
+    )
     assert held.before > held.sagging > bare.sagging
-    assert held.sagging == pytest.approx(held.before - held.rise * 1.0 * (1 - 2.718281828 ** (-held.rise_time / (1.0 * 4.7e-3))), rel=1e-6)
+    assert held.sagging == pytest.approx(
+        held.before - held.rise * 1.0 * (1 - 2.718281828 ** (-held.rise_time / (1.0 * 4.7e-3))),
+        rel=1e-6,
+    )
 
 
 def test_a_rails_wire_that_carries_several_loads_carries_their_sum():
-    build = lamp(lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}), "1 A", "rail1"), "1 A", "rail1")
+    build = lamp(
+        lamp(
+            rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}),
+            "1 A",
+            "rail1",
+        ),
+        "1 A",
+        "rail1",
+    )
     assert findings(build)["S11"] == "stop"
     assert "S11" not in findings(mended(build, "S11"))
-    alone = lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}), "1.6 A", "rail1")
+    alone = lamp(
+        rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.14 mm²"}),
+        "1.6 A",
+        "rail1",
+    )
     assert findings(alone)["S6"] == "stop" and "S11" not in findings(alone)
-    assert "S6" not in findings(lamp(rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.5 mm²"}), "1.2 A", "rail1"))
+    assert "S6" not in findings(
+        lamp(
+            rails({"voltage": "12 V", "rating": "10 A", "fuse": "2 A", "wire_area": "0.5 mm²"}),
+            "1.2 A",
+            "rail1",
+        )
+    )
 
 
 @pytest.mark.parametrize(("length", "said"), [("1 m", None), ("4 m", "note"), ("8 m", "fix")])
 def test_what_stays_in_a_long_wire_goes_from_nothing_to_note_to_fix(length, said):
-    build = lamp(rails({"voltage": "12 V", "rating": "2 A", "fuse": "2 A", "wire_area": "0.5 mm²", "wire_length": length}), "1.2 A", "rail1")
+    build = lamp(
+        rails(
+            {
+                "voltage": "12 V",
+                "rating": "2 A",
+                "fuse": "2 A",
+                "wire_area": "0.5 mm²",
+                "wire_length": length,
+            }
+        ),
+        "1.2 A",
+        "rail1",
+    )
     assert findings(build).get("S6") == said
     if said:
         assert "S6" not in findings(mended(build, "S6"))
 
 
 def test_the_loads_own_wire_is_judged_too_and_thicker_wire_mends_it():
-    build = edited(lamp(rails({"voltage": "12 V", "rating": "2 A"}), "1.2 A", "rail1"), ("set_wire", {"channel": "ch2", "wire_length": "10 m", "wire_area": "0.5 mm²"}), ("set_rail", {"rail": "rail1", "fuse": "2 A"}))
+    build = edited(
+        lamp(rails({"voltage": "12 V", "rating": "2 A"}), "1.2 A", "rail1"),
+        ("set_wire", {"channel": "ch2", "wire_length": "10 m", "wire_area": "0.5 mm²"}),
+        ("set_rail", {"rail": "rail1", "fuse": "2 A"}),
+    )
     assert findings(build)["S6"] == "fix"
     assert "S6" not in findings(mended(build, "S6"))
-    thin = edited(build, ("set_wire", {"channel": "ch2", "wire_length": "20 cm", "wire_area": "0.1 mm²"}))
+    thin = edited(
+        build, ("set_wire", {"channel": "ch2", "wire_length": "20 cm", "wire_area": "0.1 mm²"})
+    )
     assert findings(thin)["S6"] == "stop"
     with pytest.raises(EditError):
         apply(build, "set_wire", {"channel": "ch2", "wire_area": "thick"})
 
 
 def test_a_battery_wants_a_fuse_and_a_regulated_adapter_that_cannot_hurt_its_wire_does_not():
-    battery = lamp(rails({"voltage": "10.5 to 14.4 V", "source": "battery", "wire_area": "0.75 mm²"}), "2 A", "rail1")
+    battery = lamp(
+        rails({"voltage": "10.5 to 14.4 V", "source": "battery", "wire_area": "0.75 mm²"}),
+        "2 A",
+        "rail1",
+    )
     assert findings(battery)["S7"] == "stop"
     assert "S7" not in findings(mended(battery, "S7"))
-    held = lamp(rails({"voltage": "12 V", "rating": "2 A", "wire_area": "0.34 mm²"}), "1 A", "rail1")
+    held = lamp(
+        rails({"voltage": "12 V", "rating": "2 A", "wire_area": "0.34 mm²"}), "1 A", "rail1"
+    )
     assert "S7" not in findings(held)
-    strong = lamp(rails({"voltage": "12 V", "rating": "10 A", "wire_area": "0.34 mm²"}), "1 A", "rail1")
+    strong = lamp(
+        rails({"voltage": "12 V", "rating": "10 A", "wire_area": "0.34 mm²"}), "1 A", "rail1"
+    )
     assert findings(strong)["S7"] == "stop"
 
 
 def test_a_block_battery_whose_own_resistance_limits_the_short_needs_no_fuse():
-    build = lamp(rails({"voltage": "7 to 9.6 V", "source": "battery", "resistance": "2 Ω", "wire_area": "0.75 mm²"}), "100 mA", "rail1", "9 V")
+    build = lamp(
+        rails(
+            {
+                "voltage": "7 to 9.6 V",
+                "source": "battery",
+                "resistance": "2 Ω",
+                "wire_area": "0.75 mm²",
+            }
+        ),
+        "100 mA",
+        "rail1",
+        "9 V",
+    )
     assert "S7" not in findings(build)
 
 
 def test_a_fuse_above_its_wire_or_in_the_middle_of_the_surge():
     def fused(fuse, **load):
-        return lamp(rails({"voltage": "12 V", "rating": "30 A", "wire_area": "0.5 mm²", "fuse": fuse}), "2 A", "rail1", kind="dc_motor", **load)
+        return lamp(
+            rails({"voltage": "12 V", "rating": "30 A", "wire_area": "0.5 mm²", "fuse": fuse}),
+            "2 A",
+            "rail1",
+            kind="dc_motor",
+            **load,
+        )
 
     assert findings(fused("10 A"))["S7"] == "fix"
     assert findings(fused("5 A", surge="12 A", surge_time="3 s"))["S7"] == "fix"
@@ -185,21 +314,39 @@ def test_a_fuse_above_its_wire_or_in_the_middle_of_the_surge():
 
 def test_battery_hours_and_bare_lithium():
     def battery(**fields):
-        return lamp(rails({"voltage": "11 to 12.6 V", "source": "battery", "fuse": "1.6 A", "capacity": "7 Ah", **fields}), "1 A", "rail1")
+        return lamp(
+            rails(
+                {
+                    "voltage": "11 to 12.6 V",
+                    "source": "battery",
+                    "fuse": "1.6 A",
+                    "capacity": "7 Ah",
+                    **fields,
+                }
+            ),
+            "1 A",
+            "rail1",
+        )
 
     report = rail(battery())
     assert report.lasts == pytest.approx(0.8 * 7 * 3600 / report.typical)
-    assert findings(battery(wanted="10 h"))["S10"] == "note" and "S10" not in findings(battery(wanted="2 h"))
+    assert findings(battery(wanted="10 h"))["S10"] == "note" and "S10" not in findings(
+        battery(wanted="2 h")
+    )
     assert findings(battery(lithium="bare"))["S10"] == "stop"
     assert "S10" not in findings(mended(battery(lithium="bare"), "S10"))
 
 
 def test_joined_pluses_and_a_board_that_cuts_itself_off():
-    two = rails({"voltage": "12 V", "rating": "2 A"}, {"voltage": "5 V", "rating": "2 A"}, feed="rail2")
+    two = rails(
+        {"voltage": "12 V", "rating": "2 A"}, {"voltage": "5 V", "rating": "2 A"}, feed="rail2"
+    )
     joined = edited(two, ("set_rail", {"rail": "rail1", "joined_with": "rail2"}))
     assert findings(joined)["S9"] == "stop" and "S9" not in findings(two)
     assert "S9" not in findings(mended(joined, "S9"))
-    cut = edited(lamp(two, "100 mA", "rail1"), ("set_rail", {"rail": "rail2", "switched_by": "ch3"}))
+    cut = edited(
+        lamp(two, "100 mA", "rail1"), ("set_rail", {"rail": "rail2", "switched_by": "ch3"})
+    )
     assert findings(cut)["S11"] == "stop"
     assert "S11" not in findings(mended(cut, "S11"))
     gone = edited(cut, ("remove_channel", {"channel": "ch3"}))
@@ -219,11 +366,22 @@ def test_the_start_plan_keeps_the_sum_under_the_limit_and_says_when_none_does():
     assert [s.at for s in start_plan(report, together)] == [0.0] * 4
 
 
-@pytest.mark.parametrize(("volts", "source", "said"), [("5 V", "adapter", None), ("12 V", "adapter", "too many"), ("3.3 V", "adapter", "too few"), ("12 V", "ac_low", "alternating"), ("5 V", "usb", None)])
+@pytest.mark.parametrize(
+    ("volts", "source", "said"),
+    [
+        ("5 V", "adapter", None),
+        ("12 V", "adapter", "too many"),
+        ("3.3 V", "adapter", "too few"),
+        ("12 V", "ac_low", "alternating"),
+        ("5 V", "usb", None),
+    ],
+)
 def test_the_boards_own_feed_is_looked_at(volts, source, said):
     build = rails({"voltage": volts, "source": source, "rating": "2 A"}, feed="rail1")
     titles = [f.title for f in advised(build).findings if f.check == "S8"]
-    assert (said is None and not titles) or (said in titles[0] and advised(build).findings[0].severity == "stop")
+    assert (said is None and not titles) or (
+        said in titles[0] and advised(build).findings[0].severity == "stop"
+    )
     if said:
         assert "S8" not in findings(mended(build, "S8"))
 
@@ -233,15 +391,29 @@ def test_a_sound_little_bench_has_nothing_to_say_about_its_rails():
 
 
 @settings(max_examples=40, deadline=None)
-@given(st.lists(st.tuples(st.sampled_from(["rail1", "rail2"]), st.integers(20, 900)), min_size=1, max_size=6), st.sampled_from(["linear", "switching", ""]))
-def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_it(loads, converter):
+@given(
+    st.lists(
+        st.tuples(st.sampled_from(["rail1", "rail2"]), st.integers(20, 900)), min_size=1, max_size=6
+    ),
+    st.sampled_from(["linear", "switching", ""]),
+)
+def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_it(
+    loads, converter
+):
     volts = {"rail1": "12 V", "rail2": "5 V"}
-    build = rails({"voltage": "12 V", "rating": "9 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": converter})
+    build = rails(
+        {"voltage": "12 V", "rating": "9 A"},
+        {"voltage": "5 V", "fed_by": "rail1", "converter": converter},
+    )
     before = [(r.idle, r.typical, r.all_on, r.worst) for r in advised(build).rails]
     for where, milliamperes in loads:
         build = lamp(build, f"{milliamperes} mA", where, volts[where])
         now = [(r.idle, r.typical, r.all_on, r.worst) for r in advised(build).rails]
-        assert all(b >= a - 1e-12 for old, new in zip(before, now, strict=True) for a, b in zip(old, new, strict=True))
+        assert all(
+            b >= a - 1e-12
+            for old, new in zip(before, now, strict=True)
+            for a, b in zip(old, new, strict=True)
+        )
         before = now
     for idle, typical, all_on, worst in before:
         assert idle <= typical + 1e-12 and typical <= all_on + 1e-12 and all_on <= worst + 1e-12
@@ -251,7 +423,13 @@ def test_one_more_load_never_lowers_a_sum_and_a_source_carries_what_hangs_below_
 
 
 def hoist(energy: str, **fields) -> Build:
-    build = lamp(rails({"voltage": "24 V", "rating": "5 A", **fields}), "500 mA", "rail1", "24 V", kind="dc_motor")
+    build = lamp(
+        rails({"voltage": "24 V", "rating": "5 A", **fields}),
+        "500 mA",
+        "rail1",
+        "24 V",
+        kind="dc_motor",
+    )
     return edited(build, ("set_load", {"channel": build.channels[-1].id, "returned": energy}))
 
 
@@ -262,17 +440,30 @@ def test_what_a_braked_load_gives_back_lifts_an_adapters_rail_and_a_capacitor_ta
     assert "S12" not in findings(mended(build, "S12"))
     assert "S12" not in findings(hoist("10 mJ", bulk="1000 µF"))
     # A battery takes back what comes.
-    assert "S12" not in findings(edited(build, ("set_rail", {"rail": "rail1", "source": "battery", "fuse": "2 A"})))
-    assert "S12" not in findings(lamp(rails({"voltage": "24 V", "rating": "5 A"}), "500 mA", "rail1", "24 V", kind="dc_motor"))
+    assert "S12" not in findings(
+        edited(build, ("set_rail", {"rail": "rail1", "source": "battery", "fuse": "2 A"}))
+    )
+    assert "S12" not in findings(
+        lamp(
+            rails({"voltage": "24 V", "rating": "5 A"}), "500 mA", "rail1", "24 V", kind="dc_motor"
+        )
+    )
 
 
 def test_what_is_lifted_is_held_against_switches_on_that_rail_and_no_relays_transistor_elsewhere():
-    build = edited(hoist("5 J", bulk="1000 µF"), ("add_rail", {"name": "coils", "voltage": "12 V", "source": "adapter", "rating": "1 A"}))
+    build = edited(
+        hoist("5 J", bulk="1000 µF"),
+        ("add_rail", {"name": "coils", "voltage": "12 V", "source": "adapter", "rating": "1 A"}),
+    )
     one = build.channels[-1].id
     build = edited(build, ("set_load", {"channel": one, "maximum": "200 V"}))
     said = next(f for f in advised(build).findings if f.check == "S12")
     assert "the switch of" in said.sentence
-    relay = edited(build, ("set_stage", {"channel": one, "stage": "relay_contact"}), ("set_setting", {"channel": one, "coil_rail": build.rails[-1].id}))
+    relay = edited(
+        build,
+        ("set_stage", {"channel": one, "stage": "relay_contact"}),
+        ("set_setting", {"channel": one, "coil_rail": build.rails[-1].id}),
+    )
     assert advised(relay).channel(one).result.contact.relay is not None
     assert "S12" not in findings(relay)
     # What the load itself bears holds whatever switches it.

@@ -21,7 +21,10 @@ def named_in_code() -> set[str]:
         if "records" in path.parts:
             continue
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in ("Finding", "Measure"):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in (
+                "Finding",
+                "Measure",
+            ):
                 place = 0 if node.func.id == "Finding" else 1
                 if len(node.args) > place and isinstance(node.args[place], ast.Constant):
                     found.add(node.args[place].value)
@@ -40,7 +43,13 @@ def test_no_id_stands_in_two_records():
 @pytest.mark.parametrize("check", sorted(RECORDS))
 def test_a_record_says_what_it_catches_why_and_where(check):
     record = record_of(check)
-    assert record.catches and record.severity and record.why.endswith((".", "?")) and record.short and record.station in STATIONS
+    assert (
+        record.catches
+        and record.severity
+        and record.why.endswith((".", "?"))
+        and record.short
+        and record.station in STATIONS
+    )
     assert set(record.yields_to) | set(record.silences_all_but) <= set(RECORDS)
     assert set(record.tries) <= set(TRIES) and len(set(record.tries)) == len(record.tries)
 
@@ -50,5 +59,13 @@ def test_every_way_out_is_wanted_by_some_finding():
 
 
 def test_the_document_is_the_one_the_records_give():
-    told = subprocess.run([sys.executable, "scripts/findings_doc.py"], cwd=ROOT, capture_output=True, text=True, check=True)
-    assert told.stdout == (Path(ROOT) / "docs" / "findings.md").read_text(encoding="utf-8"), "make docs"
+    told = subprocess.run(
+        [sys.executable, "scripts/findings_doc.py"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert told.stdout == (Path(ROOT) / "docs" / "findings.md").read_text(encoding="utf-8"), (
+        "make docs"
+    )

@@ -1,4 +1,7 @@
-"""Worked cases with answers found by other means (integration, root finding, trying every value) than the core's."""
+"""
+Worked cases with answers found by other means (integration, root finding, trying every value) than
+the core's.
+"""
 
 import json
 from pathlib import Path
@@ -20,7 +23,9 @@ def matches(got, want, rel_tol):
     if isinstance(want, (int, float)):
         return got is not None and abs(got - want) <= (rel_tol * abs(want) if want else 1e-7)
     if isinstance(want, list):
-        return len(got) == len(want) and all(matches(g, w, rel_tol) for g, w in zip(got, want, strict=True))
+        return len(got) == len(want) and all(
+            matches(g, w, rel_tol) for g, w in zip(got, want, strict=True)
+        )
     raise TypeError(want)
 
 

@@ -18,11 +18,29 @@ CATALOGUE = load_catalogue()
 MODULES = [p for p in CATALOGUE.parts.values() if getattr(p, "family", "") == "module"]
 
 
-def contact(kind="heater", volts="12 V", figure="2 A", *, coil="5 V", source="adapter", rating="2 A", stage="relay_contact", load=None, use=None, conditions=None, **more):
+def contact(
+    kind="heater",
+    volts="12 V",
+    figure="2 A",
+    *,
+    coil="5 V",
+    source="adapter",
+    rating="2 A",
+    stage="relay_contact",
+    load=None,
+    use=None,
+    conditions=None,
+    **more,
+):
     """A load on a contact; the coil's rail is rail3."""
     chosen = {"coil_rail": "rail3", **more.pop("settings", {})}
-    build = edited(bench(kind, volts, figure, rail=volts, stage=stage, load=load, conditions=conditions, **more), ("add_rail", {"voltage": coil, "rating": rating, "source": source}),
-                   ("set_setting", {"channel": "ch2", **chosen}))  # fmt: skip
+    build = edited(
+        bench(
+            kind, volts, figure, rail=volts, stage=stage, load=load, conditions=conditions, **more
+        ),
+        ("add_rail", {"voltage": coil, "rating": rating, "source": source}),
+        ("set_setting", {"channel": "ch2", **chosen}),
+    )
     return edited(build, ("set_use", {"channel": "ch2", **use})) if use else build
 
 
@@ -32,7 +50,16 @@ def found(build):
 
 def on_module(module="module-5v-low-plain", board=RADIO, coil="5 V", **more):
     chosen = {"module": module, **more.pop("settings", {})}
-    return contact("heater", "12 V", "1 A", coil=coil, board=board, stage="relay_module", settings=chosen, **more)
+    return contact(
+        "heater",
+        "12 V",
+        "1 A",
+        coil=coil,
+        board=board,
+        stage="relay_module",
+        settings=chosen,
+        **more,
+    )
 
 
 def way(build):
@@ -67,7 +94,13 @@ def test_the_four_ways_each_with_its_numbers():
 @pytest.mark.parametrize("key", ["parallel", "npn"])
 def test_a_way_that_is_said_to_work_does(key):
     build = on_module()
-    used = edited(build, ("set_setting", {"channel": "ch2", **{k: v or "auto" for k, v in way(build)[key].settings.items()}}))
+    used = edited(
+        build,
+        (
+            "set_setting",
+            {"channel": "ch2", **{k: v or "auto" for k, v in way(build)[key].settings.items()}},
+        ),
+    )
     assert not set(found(used)) & {"P6", "P7", "P8", "P9", "P13"} and way(used)[key].used
 
 
@@ -77,60 +110,238 @@ def test_an_indicator_in_series_eats_all_of_three_volts():
 
 
 def test_a_module_for_high_inputs_works_as_it_is():
-    assert found(on_module("module-5v-high")) == {} and way(on_module("module-5v-high"))["as_it_is"].works
+    assert (
+        found(on_module("module-5v-high")) == {}
+        and way(on_module("module-5v-high"))["as_it_is"].works
+    )
 
 
-@pytest.mark.parametrize("coil, source, check, severity", [("3.3 V", "adapter", "C1", "stop"), ("9 V", "unregulated", "C2", "stop"), ("4.6 V", "adapter", "C1", "fix"), ("5 V", "adapter", "C1", None)])
+@pytest.mark.parametrize(
+    "coil, source, check, severity",
+    [
+        ("3.3 V", "adapter", "C1", "stop"),
+        ("9 V", "unregulated", "C2", "stop"),
+        ("4.6 V", "adapter", "C1", "fix"),
+        ("5 V", "adapter", "C1", None),
+    ],
+)
 def test_what_the_coils_rail_really_feeds(coil, source, check, severity):
     assert found(on_module("module-5v-high", coil=coil, source=source)).get(check) == severity
 
 
 def test_twelve_coils_on_one_small_source():
-    build = contact("heater", "12 V", "100 mA", coil="12 V", rating="1 A", settings={"relay": "relay-12v-10a"})
+    build = contact(
+        "heater", "12 V", "100 mA", coil="12 V", rating="1 A", settings={"relay": "relay-12v-10a"}
+    )
     for index in range(11):
-        more = {"kind": "heater", "voltage": "12 V", "figure": "100 mA", "rail": "rail1", "stage": "relay_contact", "pin": "auto"}
-        build = edited(build, ("add_channel", more), ("set_setting", {"channel": f"ch{index + 4}", "coil_rail": "rail3", "relay": "relay-12v-10a"}))
+        more = {
+            "kind": "heater",
+            "voltage": "12 V",
+            "figure": "100 mA",
+            "rail": "rail1",
+            "stage": "relay_contact",
+            "pin": "auto",
+        }
+        build = edited(
+            build,
+            ("add_channel", more),
+            (
+                "set_setting",
+                {"channel": f"ch{index + 4}", "coil_rail": "rail3", "relay": "relay-12v-10a"},
+            ),
+        )
     rail = next(r for r in advised(build).rails if r.id == "rail3")
     assert rail.all_on == pytest.approx(12 * 12.6 / 360) and len(rail.shares) == 12
 
 
 CONTACTS = {
-    "10 A contact on a 6 A lamp: share": (lambda: contact("filament_lamp", "12 V", "6 A", settings={"relay": "relay-5v-10a"}), "K1", "fix"),
-    "10 A contact on a 6 A lamp: welds": (lambda: contact("filament_lamp", "12 V", "6 A", settings={"relay": "relay-5v-10a"}), "K2", "fix"),
-    "half an ampere of lamp does not weld it": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a"}), "K2", None),
-    "10 A contact on a half-ampere lamp": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a"}), "K1", None),
-    "48 V motor beyond the DC curve": (lambda: contact("dc_motor", "48 V", "3 A", settings={"relay": "relay-5v-10a"}), "K3", "stop"),
-    "48 V motor: within the curve, over its share": (lambda: contact("dc_motor", "48 V", "500 mA", settings={"relay": "relay-5v-10a"}), "K1", "fix"),
-    "12 A through a 10 A contact": (lambda: contact("heater", "12 V", "12 A", settings={"relay": "relay-5v-10a"}), "K1", "stop"),
-    "a motor's stall welds and it moves: stop": (lambda: contact("dc_motor", "12 V", "4 A", settings={"relay": "relay-5v-10a"}), "K2", "stop"),
-    "5 mA signal on a power contact": (lambda: contact("heater", "12 V", "5 mA", settings={"relay": "relay-5v-10a"}, load={"hazards": ""}), "K4", "check"),
-    "5 mA signal on gold": (lambda: contact("heater", "12 V", "5 mA", settings={"relay": "relay-5v-signal"}, load={"hazards": ""}), "K4", None),
-    "LED lamp: nobody states the inrush": (lambda: contact("led_lamp", "12 V", "4 W", settings={"relay": "relay-5v-10a"}), "K2", "check"),
-    "vehicle relay at 24 V": (lambda: contact("heater", "24 V", "2 A", coil="12 V", settings={"relay": "relay-12v-vehicle-30a"}), "K3", "stop"),
-    "vehicle relay at 14 V": (lambda: contact("heater", "14 V", "2 A", coil="12 V", settings={"relay": "relay-12v-vehicle-30a"}), "K3", None),
-    "NC where off is wanted when dead: heat": (lambda: contact(settings={"relay": "relay-5v-10a", "contact": "NC"}), "K7", "stop"),
-    "NC where off is wanted when dead: lamp": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a", "contact": "NC"}), "K7", "fix"),
-    "NC where on is wanted when dead": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a", "contact": "NC"}, use={"when_dead": "on"}), "K7", None),
-    "NC on a relay that only makes": (lambda: contact("heater", "12 V", "2 A", coil="12 V", settings={"relay": "relay-12v-vehicle-30a", "contact": "NC"}, use={"when_dead": "on"}), "K7", "stop"),
-    "a contact that wears out within the year": (lambda: contact("heater", "12 V", "7 A", settings={"relay": "relay-5v-10a"}, use={"cycles_per_day": "1000"}), "K6", "fix"),
-    "a contact that lasts some years": (lambda: contact("heater", "12 V", "7 A", settings={"relay": "relay-5v-10a"}, use={"cycles_per_day": "100"}), "K6", "note"),
-    "a contact that lasts": (lambda: contact("heater", "12 V", "2 A", settings={"relay": "relay-5v-10a"}, use={"cycles_per_day": "10"}), "K6", None),
-    "no clamp at the load": (lambda: contact("solenoid", "12 V", "1 A", settings={"load_clamp": "none"}), "C4", "stop"),
+    "10 A contact on a 6 A lamp: share": (
+        lambda: contact("filament_lamp", "12 V", "6 A", settings={"relay": "relay-5v-10a"}),
+        "K1",
+        "fix",
+    ),
+    "10 A contact on a 6 A lamp: welds": (
+        lambda: contact("filament_lamp", "12 V", "6 A", settings={"relay": "relay-5v-10a"}),
+        "K2",
+        "fix",
+    ),
+    "half an ampere of lamp does not weld it": (
+        lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a"}),
+        "K2",
+        None,
+    ),
+    "10 A contact on a half-ampere lamp": (
+        lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a"}),
+        "K1",
+        None,
+    ),
+    "48 V motor beyond the DC curve": (
+        lambda: contact("dc_motor", "48 V", "3 A", settings={"relay": "relay-5v-10a"}),
+        "K3",
+        "stop",
+    ),
+    "48 V motor: within the curve, over its share": (
+        lambda: contact("dc_motor", "48 V", "500 mA", settings={"relay": "relay-5v-10a"}),
+        "K1",
+        "fix",
+    ),
+    "12 A through a 10 A contact": (
+        lambda: contact("heater", "12 V", "12 A", settings={"relay": "relay-5v-10a"}),
+        "K1",
+        "stop",
+    ),
+    "a motor's stall welds and it moves: stop": (
+        lambda: contact("dc_motor", "12 V", "4 A", settings={"relay": "relay-5v-10a"}),
+        "K2",
+        "stop",
+    ),
+    "5 mA signal on a power contact": (
+        lambda: contact(
+            "heater", "12 V", "5 mA", settings={"relay": "relay-5v-10a"}, load={"hazards": ""}
+        ),
+        "K4",
+        "check",
+    ),
+    "5 mA signal on gold": (
+        lambda: contact(
+            "heater", "12 V", "5 mA", settings={"relay": "relay-5v-signal"}, load={"hazards": ""}
+        ),
+        "K4",
+        None,
+    ),
+    "LED lamp: nobody states the inrush": (
+        lambda: contact("led_lamp", "12 V", "4 W", settings={"relay": "relay-5v-10a"}),
+        "K2",
+        "check",
+    ),
+    "vehicle relay at 24 V": (
+        lambda: contact(
+            "heater", "24 V", "2 A", coil="12 V", settings={"relay": "relay-12v-vehicle-30a"}
+        ),
+        "K3",
+        "stop",
+    ),
+    "vehicle relay at 14 V": (
+        lambda: contact(
+            "heater", "14 V", "2 A", coil="12 V", settings={"relay": "relay-12v-vehicle-30a"}
+        ),
+        "K3",
+        None,
+    ),
+    "NC where off is wanted when dead: heat": (
+        lambda: contact(settings={"relay": "relay-5v-10a", "contact": "NC"}),
+        "K7",
+        "stop",
+    ),
+    "NC where off is wanted when dead: lamp": (
+        lambda: contact(
+            "filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a", "contact": "NC"}
+        ),
+        "K7",
+        "fix",
+    ),
+    "NC where on is wanted when dead": (
+        lambda: contact(
+            "filament_lamp",
+            "12 V",
+            "500 mA",
+            settings={"relay": "relay-5v-10a", "contact": "NC"},
+            use={"when_dead": "on"},
+        ),
+        "K7",
+        None,
+    ),
+    "NC on a relay that only makes": (
+        lambda: contact(
+            "heater",
+            "12 V",
+            "2 A",
+            coil="12 V",
+            settings={"relay": "relay-12v-vehicle-30a", "contact": "NC"},
+            use={"when_dead": "on"},
+        ),
+        "K7",
+        "stop",
+    ),
+    "a contact that wears out within the year": (
+        lambda: contact(
+            "heater",
+            "12 V",
+            "7 A",
+            settings={"relay": "relay-5v-10a"},
+            use={"cycles_per_day": "1000"},
+        ),
+        "K6",
+        "fix",
+    ),
+    "a contact that lasts some years": (
+        lambda: contact(
+            "heater",
+            "12 V",
+            "7 A",
+            settings={"relay": "relay-5v-10a"},
+            use={"cycles_per_day": "100"},
+        ),
+        "K6",
+        "note",
+    ),
+    "a contact that lasts": (
+        lambda: contact(
+            "heater",
+            "12 V",
+            "2 A",
+            settings={"relay": "relay-5v-10a"},
+            use={"cycles_per_day": "10"},
+        ),
+        "K6",
+        None,
+    ),
+    "no clamp at the load": (
+        lambda: contact("solenoid", "12 V", "1 A", settings={"load_clamp": "none"}),
+        "C4",
+        "stop",
+    ),
     "clamp at the load": (lambda: contact("solenoid", "12 V", "1 A"), "C4", None),
     "no clamp at the relay's own coil": (lambda: contact(settings={"clamp": "none"}), "C4", "stop"),
     "PWM on a contact": (lambda: contact(switching={"pwm": "50 Hz"}), "D9", "stop"),
-    "unknown trigger level": (lambda: edited(_unknown_module(), ("set_setting", {"channel": "ch2", "module": "own"})), "P12", "check"),
-    "the program says low, the module high": (lambda: on_module("module-5v-high", use={"on_level": "low"}), "P12", "stop"),
+    "unknown trigger level": (
+        lambda: edited(_unknown_module(), ("set_setting", {"channel": "ch2", "module": "own"})),
+        "P12",
+        "check",
+    ),
+    "the program says low, the module high": (
+        lambda: on_module("module-5v-high", use={"on_level": "low"}),
+        "P12",
+        "stop",
+    ),
     "both say high": (lambda: on_module("module-5v-high", use={"on_level": "high"}), "P12", None),
     "both say low": (lambda: on_module(board=EIGHT_BIT, use={"on_level": "low"}), "P12", None),
-    "an NPN between turns it round": (lambda: on_module(settings={"drive": "npn"}, use={"on_level": "low"}), "P12", "stop"),
-    "behind NC the load is on with the coil off": (lambda: contact("filament_lamp", "12 V", "500 mA", settings={"relay": "relay-5v-10a", "contact": "NC"}, use={"when_dead": "on", "on_level": "high"}), "P12", "stop"),
+    "an NPN between turns it round": (
+        lambda: on_module(settings={"drive": "npn"}, use={"on_level": "low"}),
+        "P12",
+        "stop",
+    ),
+    "behind NC the load is on with the coil off": (
+        lambda: contact(
+            "filament_lamp",
+            "12 V",
+            "500 mA",
+            settings={"relay": "relay-5v-10a", "contact": "NC"},
+            use={"when_dead": "on", "on_level": "high"},
+        ),
+        "P12",
+        "stop",
+    ),
     "known trigger level": (lambda: on_module("module-5v-high"), "P12", None),
-}  # fmt: skip
+}
 
 
 def _unknown_module():
-    raw = dict(CATALOGUE.raw["module-5v-low-plain"]) | {"id": "own", "title": "unlabelled", "active": "unknown"}
+    raw = dict(CATALOGUE.raw["module-5v-low-plain"]) | {
+        "id": "own",
+        "title": "unlabelled",
+        "active": "unknown",
+    }
     build = on_module(board=EIGHT_BIT)
     return build.model_copy(update={"parts": {"own": raw}})
 
@@ -154,7 +365,11 @@ def test_a_sound_relay_has_no_finding():
 def test_the_contact_is_in_the_loads_circuit_and_the_coil_in_the_boards():
     net = result(contact()).netlist
     k1 = net.part("ch2.K1")
-    assert k1.terminals["COM"] == "rail1" and net.part("ch2.LOAD").terminals["+"] == k1.terminals["NO"] and k1.terminals["1"] == "rail3"
+    assert (
+        k1.terminals["COM"] == "rail1"
+        and net.part("ch2.LOAD").terminals["+"] == k1.terminals["NO"]
+        and k1.terminals["1"] == "rail3"
+    )
     assert net.part("ch2.D1").terminals["K"] == "rail3"
 
 
@@ -170,14 +385,29 @@ def test_the_dc_curve_never_rises_with_the_voltage(volts, rating):
     assert high <= low * (1 + 1e-9) and dc_curve(221, rating) is None
 
 
-@given(st.floats(0.05, 30), st.sampled_from(["resistive_heater", "filament_lamp", "dc_motor", "dc_coil_clamped"]), st.booleans(), st.booleans())
+@given(
+    st.floats(0.05, 30),
+    st.sampled_from(["resistive_heater", "filament_lamp", "dc_motor", "dc_coil_clamped"]),
+    st.booleans(),
+    st.booleans(),
+)
 def test_an_allowed_current_is_allowed(rating, kind, closed, cheap):
     duty = CATALOGUE.contacts[kind]
-    given_ = dict(rating=rating, share=duty["share"], surge_ratio=duty["surge"], surge_lasts=duty["lasts"], closed=closed, cheap_board=cheap)
+    given_ = dict(
+        rating=rating,
+        share=duty["share"],
+        surge_ratio=duty["surge"],
+        surge_lasts=duty["lasts"],
+        closed=closed,
+        cheap_board=cheap,
+    )
     allowed = contact_share(running=rating, **given_).allowed
     again = contact_share(running=allowed, **given_)
     assert allowed <= again.steady * (1 + 1e-9) and again.verdict == "ok"
-    assert contact_life(allowed, allowed, 5e4) == pytest.approx(5e4) and contact_life(allowed * 1.01, allowed, 5e4) is None
+    assert (
+        contact_life(allowed, allowed, 5e4) == pytest.approx(5e4)
+        and contact_life(allowed * 1.01, allowed, 5e4) is None
+    )
 
 
 @pytest.mark.parametrize("module", MODULES, ids=lambda m: m.id)
@@ -185,28 +415,55 @@ def test_the_guided_test_finds_every_simulated_module_out(module):
     bench_ = SimulatedModule(module)
     verdict = judge({step: bench_.answer(step) for step, *_ in STEPS})
     assert verdict.active == module.active and not verdict.open
-    record = build_record("module", "own", "found", typed("module", verdict.figures), "module-5v-low-plain", CATALOGUE)
+    record = build_record(
+        "module", "own", "found", typed("module", verdict.figures), "module-5v-low-plain", CATALOGUE
+    )
     kept = type(module).model_validate(record)
     assert kept.coil == module.coil and kept.separate == module.separate
     assert kept.input_resistor.typ == pytest.approx(module.input_resistor.typ, rel=0.15)
     assert (kept.indicator is None) == (module.indicator is None)
 
 
-@pytest.mark.parametrize("low, high, active", [("clicks", "clicks", "unknown"), ("nothing", "nothing", "unknown"), (None, "clicks", "unknown"), ("nothing", "clicks", "high")])
+@pytest.mark.parametrize(
+    "low, high, active",
+    [
+        ("clicks", "clicks", "unknown"),
+        ("nothing", "nothing", "unknown"),
+        (None, "clicks", "unknown"),
+        ("nothing", "clicks", "high"),
+    ],
+)
 def test_what_the_wire_cannot_tell_is_left_open(low, high, active):
     verdict = judge({k: v for k, v in (("low", low), ("high", high)) if v})
-    assert verdict.active == active and verdict.says and {"Coil resistance", "Input current"} <= set(verdict.open)
+    assert (
+        verdict.active == active
+        and verdict.says
+        and {"Coil resistance", "Input current"} <= set(verdict.open)
+    )
 
 
 @settings(max_examples=40, deadline=None)
-@given(board=st.sampled_from([EIGHT_BIT, RADIO]), module=st.sampled_from([m.id for m in MODULES]), coil=st.sampled_from(["5 V", "12 V"]))
+@given(
+    board=st.sampled_from([EIGHT_BIT, RADIO]),
+    module=st.sampled_from([m.id for m in MODULES]),
+    coil=st.sampled_from(["5 V", "12 V"]),
+)
 def test_a_way_never_promises_what_the_findings_deny(board, module, coil):
     build = on_module(module, board=board, coil=coil)
     for w in way(build).values():
         if w.settings is None:
             continue
-        used = edited(build, ("set_setting", {"channel": "ch2", **{k: v or "auto" for k, v in w.settings.items()}}))
-        assert w.works == (not any(s in ("stop", "fix") for c, s in found(used).items() if c in {"P1", "P5", "P6", "P7", "P8", "P9", "P12", "P13", "D1"}))
+        used = edited(
+            build,
+            ("set_setting", {"channel": "ch2", **{k: v or "auto" for k, v in w.settings.items()}}),
+        )
+        assert w.works == (
+            not any(
+                s in ("stop", "fix")
+                for c, s in found(used).items()
+                if c in {"P1", "P5", "P6", "P7", "P8", "P9", "P12", "P13", "D1"}
+            )
+        )
 
 
 def table(build, relay="relay-5v-10a", closed=False):
@@ -214,11 +471,23 @@ def table(build, relay="relay-5v-10a", closed=False):
     return {r.kind: r for r in reach(context, CATALOGUE.parts[relay], closed)}
 
 
-@pytest.mark.parametrize("kind, amperes", [("resistive_heater", 10.0), ("filament_lamp", 1.0), ("transformer", 20 / 15), ("brush_motor", 2.0), ("mains_coil", 2.0), ("induction_motor", 2.0)])
+@pytest.mark.parametrize(
+    "kind, amperes",
+    [
+        ("resistive_heater", 10.0),
+        ("filament_lamp", 1.0),
+        ("transformer", 20 / 15),
+        ("brush_motor", 2.0),
+        ("mains_coil", 2.0),
+        ("induction_motor", 2.0),
+    ],
+)
 def test_ten_amperes_on_the_lid_and_what_they_come_to_on_mains(kind, amperes):
     europe, america = table(contact()), table(contact(conditions={"region": "north-america-120"}))
     assert europe[kind].mains == america[kind].mains == pytest.approx(amperes)
-    assert europe[kind].power == pytest.approx(amperes * 230) and america[kind].power == pytest.approx(amperes * 120)
+    assert europe[kind].power == pytest.approx(amperes * 230) and america[
+        kind
+    ].power == pytest.approx(amperes * 120)
     assert table(contact(), closed=True)[kind].mains == pytest.approx(amperes / 2)
 
 
@@ -236,7 +505,10 @@ def test_what_a_contact_refuses_is_left_out():
     low = table(contact("heater", "14 V", "2 A"), "relay-12v-vehicle-30a")
     assert low["resistive_heater"].mains is None and low["resistive_heater"].direct == 30.0
     assert low["dc_motor"].mains is None and low["induction_motor"].direct is None
-    assert table(contact("heater", "24 V", "2 A"), "relay-12v-vehicle-30a")["resistive_heater"].direct is None
+    assert (
+        table(contact("heater", "24 V", "2 A"), "relay-12v-vehicle-30a")["resistive_heater"].direct
+        is None
+    )
 
 
 def test_the_table_agrees_with_the_finding_on_the_channel():
@@ -253,23 +525,55 @@ def test_program_and_stage_are_brought_together_without_losing_how_it_is_used():
 
 
 def test_an_led_between_rail_and_pin_is_on_with_the_pin_low():
-    build = edited(bench("indicator_led", "2 V", "3 mA", rail="5 V", stage="direct_pin", board=EIGHT_BIT, settings={"connection": "sink"}), ("set_use", {"channel": "ch2", "on_level": "high"}))
-    assert found(build).get("P12") == "stop" and found(edited(build, ("set_use", {"channel": "ch2", "on_level": "low"}))).get("P12") is None
+    build = edited(
+        bench(
+            "indicator_led",
+            "2 V",
+            "3 mA",
+            rail="5 V",
+            stage="direct_pin",
+            board=EIGHT_BIT,
+            settings={"connection": "sink"},
+        ),
+        ("set_use", {"channel": "ch2", "on_level": "high"}),
+    )
+    assert (
+        found(build).get("P12") == "stop"
+        and found(edited(build, ("set_use", {"channel": "ch2", "on_level": "low"}))).get("P12")
+        is None
+    )
 
 
 def test_an_npn_cannot_drive_an_input_that_wants_to_be_high():
-    assert found(on_module("module-5v-high", settings={"drive": "npn"}))["P7"] == "stop" and "npn" not in way(on_module("module-5v-high"))
+    assert found(on_module("module-5v-high", settings={"drive": "npn"}))[
+        "P7"
+    ] == "stop" and "npn" not in way(on_module("module-5v-high"))
 
 
 def test_an_npn_before_a_module_of_unknown_level_leaves_it_unknown():
-    build = edited(_unknown_module(), ("set_setting", {"channel": "ch2", "module": "own", "drive": "npn"}))
+    build = edited(
+        _unknown_module(), ("set_setting", {"channel": "ch2", "module": "own", "drive": "npn"})
+    )
     assert found(build)["P12"] == "check"
 
 
 def test_the_npn_stands_at_the_modules_supply_not_at_the_loads():
-    build = edited(bench("heater", "48 V", "100 mA", rail="48 V", stage="relay_module"), ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
-                   ("set_setting", {"channel": "ch2", "module": "module-5v-low-plain", "coil_rail": "rail3", "drive": "npn"}))  # fmt: skip
-    assert result(build).measure("shifter_blocking").worst == pytest.approx(5.25) and "D3" not in found(build)
+    build = edited(
+        bench("heater", "48 V", "100 mA", rail="48 V", stage="relay_module"),
+        ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+        (
+            "set_setting",
+            {
+                "channel": "ch2",
+                "module": "module-5v-low-plain",
+                "coil_rail": "rail3",
+                "drive": "npn",
+            },
+        ),
+    )
+    assert result(build).measure("shifter_blocking").worst == pytest.approx(
+        5.25
+    ) and "D3" not in found(build)
 
 
 def test_a_high_input_is_held_down_from_outside_while_the_pin_floats_or_is_pulled_up():

@@ -1,4 +1,7 @@
-"""A remedy that is offered mends what it is offered for, and makes nothing worse anywhere in the build."""
+"""
+A remedy that is offered mends what it is offered for, and makes nothing worse anywhere in the
+build.
+"""
 
 import pytest
 
@@ -21,25 +24,47 @@ def test_every_finding_says_what_mends_it_and_it_does(name):
         for remedy in (r for r in finding.remedies if r.edits):
             after = advised(edited(build, *remedy.edits)).all_findings
             if finding.check != "P2":
-                assert (finding.check, finding.where) not in {(f.check, f.where) for f in after}, remedy.label
+                assert (finding.check, finding.where) not in {(f.check, f.where) for f in after}, (
+                    remedy.label
+                )
             assert weight(after) < weight(before) or finding.check in ("S2", "P2")
 
 
 def line_bench(stage, kind, figure, volts="230 V", source="mains", region="europe-230", **rail):
-    build = edited(bench(kind, volts, figure, rail=volts, source=source, stage=stage, board=EIGHT_BIT), ("set_conditions", {"region": region}))
-    return edited(build, ("add_rail", {"voltage": "5 V ±3 %", "rating": "2 A"}), ("set_rail", {"rail": "rail1", "plug": "polarised"} | rail))
+    build = edited(
+        bench(kind, volts, figure, rail=volts, source=source, stage=stage, board=EIGHT_BIT),
+        ("set_conditions", {"region": region}),
+    )
+    return edited(
+        build,
+        ("add_rail", {"voltage": "5 V ±3 %", "rating": "2 A"}),
+        ("set_rail", {"rail": "rail1", "plug": "polarised"} | rail),
+    )
 
 
 LINES = {
-    "a heater no 5 V module carries": ("heater", "2 kW", {}), "a drill": ("brush_motor", "500 W", {}), "a pump": ("induction_motor", "60 W", {}),
-    "two lives": ("heater", "3 kW", {"volts": "240 V", "region": "north-america-120", "lives": "two"}),
-    "a plug that turns": ("filament_lamp", "60 W", {"plug": "reversible"}), "a small lamp": ("led_lamp", "9 W", {}), "a compressor": ("compressor", "120 W", {}),
-    "a valve on a transformer": ("ac_coil", "8 W", {"volts": "24 V", "source": "ac_low"}), "hazardous direct current": ("heater", "60 W", {"volts": "110 V", "source": "bench"}),
-    "a motor on a battery": ("dc_motor", "4 A", {"volts": "12 V", "source": "battery"}), "a coil on 48 V": ("solenoid", "40 W", {"volts": "48 V", "source": "adapter"}),
-}  # fmt: skip
+    "a heater no 5 V module carries": ("heater", "2 kW", {}),
+    "a drill": ("brush_motor", "500 W", {}),
+    "a pump": ("induction_motor", "60 W", {}),
+    "two lives": (
+        "heater",
+        "3 kW",
+        {"volts": "240 V", "region": "north-america-120", "lives": "two"},
+    ),
+    "a plug that turns": ("filament_lamp", "60 W", {"plug": "reversible"}),
+    "a small lamp": ("led_lamp", "9 W", {}),
+    "a compressor": ("compressor", "120 W", {}),
+    "a valve on a transformer": ("ac_coil", "8 W", {"volts": "24 V", "source": "ac_low"}),
+    "hazardous direct current": ("heater", "60 W", {"volts": "110 V", "source": "bench"}),
+    "a motor on a battery": ("dc_motor", "4 A", {"volts": "12 V", "source": "battery"}),
+    "a coil on 48 V": ("solenoid", "40 W", {"volts": "48 V", "source": "adapter"}),
+}
 
 
-@pytest.mark.parametrize("stage", ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"])
+@pytest.mark.parametrize(
+    "stage",
+    ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"],
+)
 @pytest.mark.parametrize("name", LINES)
 def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transistor(name, stage):
     kind, figure, more = LINES[name]
@@ -50,31 +75,63 @@ def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transisto
         for remedy in (r for r in finding.remedies if r.edits):
             changed = edited(build, *remedy.edits)
             after = advised(changed).all_findings
-            assert not {(f.check, f.where) for f in after if f.severity == "stop"} - stood, remedy.label
-            assert (finding.check, finding.where, finding.title) not in {(f.check, f.where, f.title) for f in after}, remedy.label
-            if changed.channels[0].rail == "rail1" and "mains" in (more.get("source", "mains"), *more):
+            assert not {(f.check, f.where) for f in after if f.severity == "stop"} - stood, (
+                remedy.label
+            )
+            assert (finding.check, finding.where, finding.title) not in {
+                (f.check, f.where, f.title) for f in after
+            }, remedy.label
+            if changed.channels[0].rail == "rail1" and "mains" in (
+                more.get("source", "mains"),
+                *more,
+            ):
                 assert STAGES[changed.channels[0].stage.kind].traits.isolates
 
 
 def test_a_contact_that_is_too_small_for_the_line_is_replaced_by_what_carries_it():
-    offered = {f.check: [r.label for r in f.remedies] for f in advised(line_bench("relay_module", "heater", "2 kW")).all_findings}
-    assert any("contactor" in label for label in offered["K1"]) and not any("MOSFET" in label for label in offered["K1"])
-    turned = advised(line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")).all_findings
-    assert any("both sides broken" in r.label for f in turned if f.check == "K8" for r in f.remedies)
+    offered = {
+        f.check: [r.label for r in f.remedies]
+        for f in advised(line_bench("relay_module", "heater", "2 kW")).all_findings
+    }
+    assert any("contactor" in label for label in offered["K1"]) and not any(
+        "MOSFET" in label for label in offered["K1"]
+    )
+    turned = advised(
+        line_bench("triac_coupler", "filament_lamp", "60 W", plug="reversible")
+    ).all_findings
+    assert any(
+        "both sides broken" in r.label for f in turned if f.check == "K8" for r in f.remedies
+    )
 
 
 TYPICAL = {
-    "a heater": ("heater", "1500 W", {}), "a lamp": ("filament_lamp", "100 W", {}), "LED lamps": ("led_lamp", "60 W", {}), "a fan": ("induction_motor", "40 W", {}),
-    "a valve": ("ac_coil", "40 W", {}), "a transformer": ("transformer", "200 W", {}), "a heater on two lives": ("heater", "1500 W", {"volts": "240 V", "region": "north-america-120", "lives": "two"}),
-}  # fmt: skip
+    "a heater": ("heater", "1500 W", {}),
+    "a lamp": ("filament_lamp", "100 W", {}),
+    "LED lamps": ("led_lamp", "60 W", {}),
+    "a fan": ("induction_motor", "40 W", {}),
+    "a valve": ("ac_coil", "40 W", {}),
+    "a transformer": ("transformer", "200 W", {}),
+    "a heater on two lives": (
+        "heater",
+        "1500 W",
+        {"volts": "240 V", "region": "north-america-120", "lives": "two"},
+    ),
+}
 
 
-@pytest.mark.parametrize("stage", ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"])
+@pytest.mark.parametrize(
+    "stage",
+    ["relay_contact", "contactor", "triac_coupler", "solid_relay", "relay_module", "solid_module"],
+)
 @pytest.mark.parametrize("name", TYPICAL)
 def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
     kind, figure, more = TYPICAL[name]
     build = line_bench(stage, kind, figure, **more)
-    build = edited(build, ("state_discipline", dict.fromkeys(load_catalogue().discipline, "yes")), ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}))
+    build = edited(
+        build,
+        ("state_discipline", dict.fromkeys(load_catalogue().discipline, "yes")),
+        ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}),
+    )
     for _ in range(8):
         open_ = [f for f in advised(build).all_findings if f.severity in ("stop", "fix", "check")]
         remedy = next((r for f in open_ for r in f.remedies if r.edits), None)
@@ -85,7 +142,10 @@ def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
 
 
 def test_a_line_is_not_rated_up_and_stands_any_start():
-    build = edited(line_bench("contactor", "filament_lamp", "500 W"), ("set_rail", {"rail": "rail1", "rating": "10 A"}))
+    build = edited(
+        line_bench("contactor", "filament_lamp", "500 W"),
+        ("set_rail", {"rail": "rail1", "rating": "10 A"}),
+    )
     assert "S1" not in {f.check for f in advised(build).findings}
     over = edited(build, ("set_rail", {"rail": "rail1", "rating": "2 A"}))
     said = next(f for f in advised(over).findings if f.check == "S1")
@@ -95,9 +155,17 @@ def test_a_line_is_not_rated_up_and_stands_any_start():
 def test_a_coil_that_has_no_rail_of_its_volts_is_offered_one():
     build = line_bench("relay_contact", "heater", "2 kW")
     build = edited(build, ("set_setting", {"channel": "ch2", "relay": "relay-12v-16a-apart"}))
-    remedy = next(r for f in advised(build).all_findings if f.check == "C1" for r in f.remedies if "adapter for its coil" in r.label)
+    remedy = next(
+        r
+        for f in advised(build).all_findings
+        if f.check == "C1"
+        for r in f.remedies
+        if "adapter for its coil" in r.label
+    )
     mended = edited(build, *remedy.edits)
-    assert mended.rails[-1].voltage == "12 V" and not {f.check for f in advised(mended).all_findings} & {"C1", "C2"}
+    assert mended.rails[-1].voltage == "12 V" and not {
+        f.check for f in advised(mended).all_findings
+    } & {"C1", "C2"}
 
 
 def test_the_clamp_remedy_says_what_the_switch_then_sees():
@@ -108,7 +176,9 @@ def test_the_clamp_remedy_says_what_the_switch_then_sees():
 
 def test_a_finding_is_accepted_with_a_reason_and_comes_back_without_it():
     build = bench(settings={"base_resistor": "180"})
-    kept = edited(build, ("accept_finding", {"channel": "ch2", "check": "P1", "reason": "measured 11 mA"}))
+    kept = edited(
+        build, ("accept_finding", {"channel": "ch2", "check": "P1", "reason": "measured 11 mA"})
+    )
     report = advised(kept).channels[0]
     assert report.verdict == "sound" and report.accepted[0][1] == "measured 11 mA"
     again = edited(kept, ("withdraw_acceptance", {"channel": "ch2", "check": "P1"}))
@@ -117,5 +187,7 @@ def test_a_finding_is_accepted_with_a_reason_and_comes_back_without_it():
 
 def test_a_stop_on_something_that_moves_stands_whatever_is_written():
     build = bench("solenoid", figure="8 Ω", stage="nmos_low_side", settings={"clamp": "none"})
-    kept = edited(build, ("accept_finding", {"channel": "ch2", "check": "C4", "reason": "it worked"}))
+    kept = edited(
+        build, ("accept_finding", {"channel": "ch2", "check": "C4", "reason": "it worked"})
+    )
     assert advised(kept).channels[0].verdict == "stop"

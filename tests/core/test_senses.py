@@ -1,4 +1,7 @@
-"""Inputs that belong to the job: rest states, pulls by the lead, levels both ways, what a dead board is fed, mains."""
+"""
+Inputs that belong to the job: rest states, pulls by the lead, levels both ways, what a dead board
+is fed, mains.
+"""
 
 import math
 
@@ -35,7 +38,9 @@ def mended(build: Build, check: str) -> Build:
     return edited(build, *next(r for r in finding.remedies if r.edits).edits)
 
 
-@pytest.mark.parametrize("kind", ["button", "micro_switch", "reed", "end_pair", "knob", "sensor", "tachometer", "serial"])
+@pytest.mark.parametrize(
+    "kind", ["button", "micro_switch", "reed", "end_pair", "knob", "sensor", "tachometer", "serial"]
+)
 @pytest.mark.parametrize("board", [EIGHT_BIT, RADIO])
 def test_an_input_as_it_is_added_has_a_line_that_can_do_it_and_nothing_to_mend(kind, board):
     build = sensing(kind, board)
@@ -44,18 +49,31 @@ def test_an_input_as_it_is_added_has_a_line_that_can_do_it_and_nothing_to_mend(k
 
 def test_a_voltage_to_be_divided_must_be_said():
     assert report(sensing("divider")).missing == ["voltage"]
-    assert not findings(sensing("divider", voltage="10 to 15 V", rail={"voltage": "12 V", "source": "board_pin"}))
+    assert not findings(
+        sensing("divider", voltage="10 to 15 V", rail={"voltage": "12 V", "source": "board_pin"})
+    )
 
 
 def test_an_open_contact_reads_high_and_what_it_says_depends_on_its_rest_state():
-    rows = {rest: {r[0]: r for r in report(sensing("reed", rest=rest)).rows} for rest in ("open", "closed")}
+    rows = {
+        rest: {r[0]: r for r in report(sensing("reed", rest=rest)).rows}
+        for rest in ("open", "closed")
+    }
     assert rows["open"]["at rest"][2] == "high" and rows["closed"]["at rest"][2] == "low"
     # Only a contact that is closed at rest gives a broken lead away.
-    assert "noticed" in rows["closed"]["lead broken"][3] and "nothing" in rows["open"]["lead broken"][3]
+    assert (
+        "noticed" in rows["closed"]["lead broken"][3]
+        and "nothing" in rows["open"]["lead broken"][3]
+    )
 
 
 def test_two_end_switches_have_four_states_and_one_of_them_is_a_fault():
-    assert [r[3].split(":")[0] for r in report(sensing("end_pair")).rows] == ["at one end", "at the other end", "between", "fault"]
+    assert [r[3].split(":")[0] for r in report(sensing("end_pair")).rows] == [
+        "at one end",
+        "at the other end",
+        "between",
+        "fault",
+    ]
     assert report(sensing("end_pair", rest="closed")).rows[2][2] == "low, low"
 
 
@@ -75,16 +93,24 @@ def test_the_boards_own_pull_does_for_a_short_lead_and_not_for_a_long_one():
 
 
 def test_a_sensor_that_only_pulls_low_is_held_against_hum_on_its_lead_like_a_contact():
-    near, far = (sensing("sensor", output="open_collector", pull="47 kΩ", lead_length=length) for length in ("50 cm", "20 m"))
+    near, far = (
+        sensing("sensor", output="open_collector", pull="47 kΩ", lead_length=length)
+        for length in ("50 cm", "20 m")
+    )
     assert not findings(near) and findings(far) == {"T5": "fix"}
     lost = next(m for m in report(far).measures if m.key == "open_level")
-    assert lost.worst == pytest.approx((10e-12 * 20 * 2 * math.pi * 60 * 253 * math.sqrt(2) + 1e-6) * 47e3 * 1.01, rel=0.05)
+    assert lost.worst == pytest.approx(
+        (10e-12 * 20 * 2 * math.pi * 60 * 253 * math.sqrt(2) + 1e-6) * 47e3 * 1.01, rel=0.05
+    )
     assert not findings(mended(far, "T5"))
 
 
 @given(st.floats(0.1, 200.0))
 def test_the_longer_the_lead_the_smaller_the_largest_pull(length):
-    near, far = (report(sensing("button", lead_length=f"{x:.3f} m")).value("pull").window.real_max for x in (length, length * 1.5))
+    near, far = (
+        report(sensing("button", lead_length=f"{x:.3f} m")).value("pull").window.real_max
+        for x in (length, length * 1.5)
+    )
     assert far < near
 
 
@@ -104,7 +130,12 @@ def test_a_five_volt_sensor_on_a_three_volt_pin_is_over_voltage_once():
     assert len(said.remedies) == 2
     for remedy in said.remedies:
         assert not findings(edited(build, *remedy.edits))
-    assert not findings(edited(sensing("sensor", EIGHT_BIT, rail={"voltage": "5 V", "source": "board_pin"}), ("set_input", {"what": "in2", "rail": "rail1"})))
+    assert not findings(
+        edited(
+            sensing("sensor", EIGHT_BIT, rail={"voltage": "5 V", "source": "board_pin"}),
+            ("set_input", {"what": "in2", "rail": "rail1"}),
+        )
+    )
 
 
 def test_a_three_volt_sensor_is_too_low_for_a_five_volt_board():
@@ -130,7 +161,9 @@ def test_serial_levels_are_looked_at_both_ways():
 
 
 def test_a_divider_is_sized_to_stay_under_the_least_logic_supply():
-    build = sensing("divider", voltage="10 to 15 V", rail={"voltage": "12 V", "source": "board_pin"})
+    build = sensing(
+        "divider", voltage="10 to 15 V", rail={"voltage": "12 V", "source": "board_pin"}
+    )
     node = next(m for m in report(build).measures if m.key == "tolerance")
     assert node.worst <= 3.135 and node.worst > 0.8 * 3.135
     wrong = edited(build, ("set_input", {"what": "in2", "upper": "10 kΩ"}))
@@ -139,7 +172,9 @@ def test_a_divider_is_sized_to_stay_under_the_least_logic_supply():
 
 def test_mains_on_a_divider_is_a_stop_that_nobody_may_accept():
     build = sensing("divider", rail={"voltage": "230 V", "source": "mains"})
-    build = edited(build, ("set_input", {"what": "in2", "rail": "rail1", "upper": "1 MΩ", "lower": "10 kΩ"}))
+    build = edited(
+        build, ("set_input", {"what": "in2", "rail": "rail1", "upper": "1 MΩ", "lower": "10 kΩ"})
+    )
     said = {f.check: f for f in advised(build).all_findings}
     assert said["I4"].severity == "stop" and not said["I4"].acceptable
     assert "I1" in said
@@ -149,20 +184,31 @@ def test_mains_on_a_divider_is_a_stop_that_nobody_may_accept():
 
 def test_an_isolated_input_is_no_metal_path_and_its_led_gets_enough():
     build = sensing("opto", rail={"voltage": "24 V", "rating": "1 A"})
-    build = edited(build, ("set_rail", {"rail": "rail1", "ground": "own"}), ("set_input", {"what": "in2", "rail": "rail1"}))
+    build = edited(
+        build,
+        ("set_rail", {"rail": "rail1", "ground": "own"}),
+        ("set_input", {"what": "in2", "rail": "rail1"}),
+    )
     whole = advised(build)
     assert not whole.findings
     groups = whole.netlist.islands()
     assert not any({"rail1", "in2.PIN"} <= g for g in groups)
     least = next(m for m in whole.inputs[0].measures if m.key == "led")
     assert least.worst >= least.fix
-    assert findings(edited(build, ("set_input", {"what": "in2", "upper": "100 kΩ"})))["D1"] == "stop"
+    assert (
+        findings(edited(build, ("set_input", {"what": "in2", "upper": "100 kΩ"})))["D1"] == "stop"
+    )
 
 
 def test_an_isolated_input_counts_on_its_rail():
-    build = edited(sensing("opto", rail={"voltage": "24 V", "rating": "1 A"}), ("set_input", {"what": "in2", "rail": "rail1"}))
+    build = edited(
+        sensing("opto", rail={"voltage": "24 V", "rating": "1 A"}),
+        ("set_input", {"what": "in2", "rail": "rail1"}),
+    )
     rail = advised(build).rails[0]
-    assert rail.all_on == pytest.approx(next(m for m in report(build).measures if m.key == "led_most").worst)
+    assert rail.all_on == pytest.approx(
+        next(m for m in report(build).measures if m.key == "led_most").worst
+    )
 
 
 @given(st.floats(0, 1), st.floats(0, 1), st.floats(-500, 500), st.floats(-500, 500))
@@ -170,11 +216,16 @@ def test_a_knob_moves_one_way_only_and_reaches_both_ends(one, other, low, high):
     a, b = sorted((one, other))
     first, second = scaled(a, low, high, 0.02), scaled(b, low, high, 0.02)
     assert (second - first) * (high - low) >= -1e-6
-    assert scaled(0.0, low, high, 0.02) == low and scaled(1.0, low, high, 0.02) == pytest.approx(high)
+    assert scaled(0.0, low, high, 0.02) == low and scaled(1.0, low, high, 0.02) == pytest.approx(
+        high
+    )
 
 
 def test_a_knob_on_five_volts_is_too_much_for_a_three_volt_pin():
-    build = edited(sensing("knob", rail={"voltage": "5 V", "source": "board_pin"}), ("set_input", {"what": "in2", "rail": "rail1"}))
+    build = edited(
+        sensing("knob", rail={"voltage": "5 V", "source": "board_pin"}),
+        ("set_input", {"what": "in2", "rail": "rail1"}),
+    )
     assert findings(build) == {"P9": "stop"} and not findings(mended(build, "P9"))
     assert findings(sensing("knob", upper="100 kΩ"))["T5"] == "fix"
 
@@ -189,14 +240,27 @@ def test_a_knob_wants_an_analogue_line_and_says_so_when_it_has_none():
     assert findings(flash)["P3"] == "stop"
 
 
-@pytest.mark.parametrize(("fields", "says"), [({"kind": "nose"}, "no kind of input"), ({"kind": "button", "pull": "strong"}, "auto, internal, none"), ({"kind": "knob", "lowest": "left"}, "no plain number"), ({"kind": "button", "debounce": "soon"}, "not a quantity"), ({"kind": "button", "rail": "rail9"}, "no longer in the build")])
+@pytest.mark.parametrize(
+    ("fields", "says"),
+    [
+        ({"kind": "nose"}, "no kind of input"),
+        ({"kind": "button", "pull": "strong"}, "auto, internal, none"),
+        ({"kind": "knob", "lowest": "left"}, "no plain number"),
+        ({"kind": "button", "debounce": "soon"}, "not a quantity"),
+        ({"kind": "button", "rail": "rail9"}, "no longer in the build"),
+    ],
+)
 def test_nonsense_is_refused_with_what_was_expected(fields, says):
     with pytest.raises(EditError, match=says):
         apply(edited(Build(name="x"), ("set_board", {"board": RADIO})), "add_input", fields)
 
 
 def test_an_input_that_goes_is_no_longer_named_as_confirmation():
-    build = edited(sensing("reed", rail={"voltage": "12 V"}), ("add_channel", {"kind": "solenoid", "voltage": "12 V", "figure": "30 Ω"}), ("set_confirmation", {"channel": "ch3", "confirmed_by": "in2"}))
+    build = edited(
+        sensing("reed", rail={"voltage": "12 V"}),
+        ("add_channel", {"kind": "solenoid", "voltage": "12 V", "figure": "30 Ω"}),
+        ("set_confirmation", {"channel": "ch3", "confirmed_by": "in2"}),
+    )
     assert build.channels[0].confirmed_by == "in2"
     assert edited(build, ("remove_input", {"what": "in2"})).channels[0].confirmed_by is None
     with pytest.raises(EditError):
@@ -210,32 +274,53 @@ def detector(kind: str, board=RADIO, **fields) -> Build:
 
 @pytest.mark.parametrize("kind", ["zero_transformer", "zero_coupler"])
 @pytest.mark.parametrize("board", [EIGHT_BIT, RADIO])
-def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_line_apart(kind, board):
+def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_line_apart(
+    kind, board
+):
     whole = advised(detector(kind, board))
     found = whole.inputs[-1]
     width, correction = found.found.pulse
     assert 0.2e-3 < width < 2e-3 and correction == pytest.approx(width / 2)
-    assert "interrupt" in load_catalogue().parts[board].pin(detector(kind, board).inputs[-1].pin).can
+    assert (
+        "interrupt" in load_catalogue().parts[board].pin(detector(kind, board).inputs[-1].pin).can
+    )
     assert not any({"rail1", "0V"} <= g for g in whole.netlist.islands())
     assert not {f.check for f in whole.findings} & {"I1", "I2", "I4", "D14", "T5"}
 
 
 @settings(max_examples=60, deadline=None)
 @given(st.floats(0.9, 1.1), st.floats(0, 1), st.floats(0.5 * 0.5, 3.0))
-def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(line, fresh, ratio):
+def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(
+    line, fresh, ratio
+):
     found = advised(detector("zero_coupler")).inputs[-1]
     each, many = found.value("upper").value, found.found.many
     # A coupler somewhere between worn and best, resistors and LED somewhere between their ends.
-    current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (47e3 * (0.95 + 0.1 * fresh) * ratio)
+    current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (
+        47e3 * (0.95 + 0.1 * fresh) * ratio
+    )
     volts = 1.0 + 0.4 * fresh + current * many * each * (0.95 + 0.1 * fresh)
     half = phase.zero_pulse(230 * line, 50.0, volts)[1]
-    assert -found.found.early * (1 + 1e-9) <= found.found.pulse[1] - half <= found.found.late * (1 + 1e-9)
+    assert (
+        -found.found.early * (1 + 1e-9)
+        <= found.found.pulse[1] - half
+        <= found.found.late * (1 + 1e-9)
+    )
 
 
 def test_the_middle_between_both_edges_stays_and_a_transformers_own_phase_is_taken_off():
-    middle = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}))).inputs[-1]
-    assert middle.found.late == middle.found.early == 0 and middle.found.adds == pytest.approx(-0.4e-3)
-    rising = advised(edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))).inputs[-1]
+    middle = advised(
+        edited(
+            detector("zero_transformer"),
+            ("set_input", {"what": "in3", "edge": "middle", "shift": "0.4 ms"}),
+        )
+    ).inputs[-1]
+    assert middle.found.late == middle.found.early == 0 and middle.found.adds == pytest.approx(
+        -0.4e-3
+    )
+    rising = advised(
+        edited(detector("zero_transformer"), ("set_input", {"what": "in3", "shift": "0.4 ms"}))
+    ).inputs[-1]
     assert rising.found.adds == pytest.approx(rising.found.pulse[1] - 0.4e-3)
     assert rising.found.late > 0.2e-3 and rising.found.early > 0.2e-3
 
@@ -245,13 +330,19 @@ def test_resistors_before_a_coupler_on_the_line_share_its_volts_and_its_heat():
     many = found.found.many
     chain = [p for p in found.netlist.parts if p.kind == "resistor" and "mains class" in p.value]
     assert len(chain) == many >= 2
-    assert next(m for m in found.measures if m.key == "volts").worst == pytest.approx(253 * 2**0.5 / many)
+    assert next(m for m in found.measures if m.key == "volts").worst == pytest.approx(
+        253 * 2**0.5 / many
+    )
     small = edited(detector("zero_coupler"), ("set_input", {"what": "in3", "upper": "10 kΩ"}))
     assert next(f for f in advised(small).all_findings if f.check == "D14").severity == "stop"
 
 
 def test_a_detector_on_direct_current_is_refused_and_one_without_a_rail_asks_for_it():
-    build = edited(detector("zero_coupler"), ("add_rail", {"voltage": "12 V"}), ("set_input", {"what": "in3", "rail": "rail4"}))
+    build = edited(
+        detector("zero_coupler"),
+        ("add_rail", {"voltage": "12 V"}),
+        ("set_input", {"what": "in3", "rail": "rail4"}),
+    )
     assert findings(build)["S8"] == "stop"
     assert "rail" in report(sensing("zero_coupler")).missing
 

@@ -37,13 +37,25 @@ def test_a_larger_board_mends_what_the_small_one_lacks():
 def test_both_at_once_are_one_edit():
     build = bench("led_strip", "12 V", "1 A", stage="nmos_low_side")
     found = variant(build, CATALOGUE, board=EIGHT_BIT, rail="rail1", voltage="24 V")
-    again = edited(build, ("take_variant", {"board": EIGHT_BIT, "rail": "rail1", "voltage": "24 V"}))
+    again = edited(
+        build, ("take_variant", {"board": EIGHT_BIT, "rail": "rail1", "voltage": "24 V"})
+    )
     assert again == found.build
     assert {f.check for f in found.come} >= {"S8"}
 
 
-@pytest.mark.parametrize(("asked", "says"), [({}, "Nothing would change"), ({"board": RADIO}, "Nothing would change"), ({"rail": "rail1"}, "wants both"), ({"voltage": "9 V"}, "wants both"),
-                                             ({"rail": "rail1", "voltage": "lots"}, "not a quantity"), ({"rail": "rail9", "voltage": "9 V"}, "no longer"), ({"board": "nothing"}, "no board")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("asked", "says"),
+    [
+        ({}, "Nothing would change"),
+        ({"board": RADIO}, "Nothing would change"),
+        ({"rail": "rail1"}, "wants both"),
+        ({"voltage": "9 V"}, "wants both"),
+        ({"rail": "rail1", "voltage": "lots"}, "not a quantity"),
+        ({"rail": "rail9", "voltage": "9 V"}, "no longer"),
+        ({"board": "nothing"}, "no board"),
+    ],
+)
 def test_nonsense_is_refused_with_what_was_expected(asked, says):
     with pytest.raises(EditError, match=says):
         variant(bench(), CATALOGUE, **asked)

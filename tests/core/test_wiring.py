@@ -1,4 +1,7 @@
-"""The wire list: every terminal reached once, ends as printed, thickness by current, colours by region and habit."""
+"""
+The wire list: every terminal reached once, ends as printed, thickness by current, colours by region
+and habit.
+"""
 
 import pytest
 
@@ -23,17 +26,50 @@ def rows(build: Build):
 
 
 def on_modules(kind="mod-5v-2", **more) -> Build:
-    build = edited(Build(name="modules"), ("set_board", {"board": "board-radio-3v3"}), ("add_rail", {"voltage": "5 V", "rating": "2 A"}), ("add_rail", {"voltage": "12 V", "rating": "5 A"}))
+    build = edited(
+        Build(name="modules"),
+        ("set_board", {"board": "board-radio-3v3"}),
+        ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+        ("add_rail", {"voltage": "12 V", "rating": "5 A"}),
+    )
     for pin in ("P25", "P26"):
-        build = edited(build, ("add_channel", {"kind": "led_strip", "voltage": "12 V", "figure": "1 A", "stage": "relay_module", "pin": pin, "rail": "rail2"}))
+        build = edited(
+            build,
+            (
+                "add_channel",
+                {
+                    "kind": "led_strip",
+                    "voltage": "12 V",
+                    "figure": "1 A",
+                    "stage": "relay_module",
+                    "pin": pin,
+                    "rail": "rail2",
+                },
+            ),
+        )
     return build
 
 
 def line(build: Build, pin="P25") -> Build:
     """The build with a mains lamp on a bare relay."""
-    build = edited(build, ("add_rail", {"voltage": "230 V", "source": "mains", "name": "house line"}))
+    build = edited(
+        build, ("add_rail", {"voltage": "230 V", "source": "mains", "name": "house line"})
+    )
     rail = build.rails[-1].id
-    return edited(build, ("add_channel", {"kind": "filament_lamp", "voltage": "230 V", "figure": "60 W", "stage": "relay_contact", "pin": pin, "rail": rail}))
+    return edited(
+        build,
+        (
+            "add_channel",
+            {
+                "kind": "filament_lamp",
+                "voltage": "230 V",
+                "figure": "60 W",
+                "stage": "relay_contact",
+                "pin": pin,
+                "rail": rail,
+            },
+        ),
+    )
 
 
 def test_every_terminal_of_every_node_is_reached_and_none_twice():
@@ -41,8 +77,11 @@ def test_every_terminal_of_every_node_is_reached_and_none_twice():
     net = evaluate(build).netlist
     for node in net.nodes():
         ends = [e for e in net.at(node)]
-        mine = [r for r in rows(build) if r.key and any(f"{a}.{t}" in r.key.split("|") for a, t in ends)]
-        # A tree over n distinct printed ends has n - 1 connections; what is printed alike is one terminal.
+        mine = [
+            r for r in rows(build) if r.key and any(f"{a}.{t}" in r.key.split("|") for a, t in ends)
+        ]
+        # A tree over n distinct printed ends has n - 1 connections; what is printed alike is one
+        # terminal.
         assert len(mine) <= max(len(ends) - 1, 0)
     assert len({r.number for r in rows(build)}) == len(rows(build))
 
@@ -66,11 +105,17 @@ def test_module_terminals_are_named_as_printed_and_shared_ones_stand_once():
     ends = [e for r in rows(build) for e in (r.start, r.end) if e.startswith("module")]
     assert "module 1 VCC" in ends and "module 1 IN of A" in ends and "module 1 IN of B" in ends
     ground = [r for r in rows(build) if "module 1 GND" in (r.start, r.end)]
-    assert len({r.key for r in ground}) == len(ground) and not any(r.start == r.end for r in rows(build))
+    assert len({r.key for r in ground}) == len(ground) and not any(
+        r.start == r.end for r in rows(build)
+    )
 
 
 def test_no_loads_current_returns_through_the_board():
-    build = edited(bench(stage="npn_low_side"), ("add_rail", {"voltage": "5 V", "rating": "1 A"}), ("set_board_feed", {"rail": "rail3"}))
+    build = edited(
+        bench(stage="npn_low_side"),
+        ("add_rail", {"voltage": "5 V", "rating": "1 A"}),
+        ("set_board_feed", {"rail": "rail3"}),
+    )
     board = [r for r in rows(build) if "board 0 V" in (r.start, r.end)]
     assert len(board) == 1 and board[0].start.endswith(" -")
 
@@ -85,25 +130,47 @@ def test_wires_are_as_thick_as_their_current_asks_and_never_thinner_than_they_ca
 
 
 def test_what_was_stated_of_a_wire_stands_in_the_list():
-    build = edited(bench("led_strip", "12 V", "1 A", stage="nmos_low_side"), ("set_wire", {"channel": "ch2", "wire_length": "4 m", "wire_area": "0.75 mm²", "through": "two-way plug"}))
+    build = edited(
+        bench("led_strip", "12 V", "1 A", stage="nmos_low_side"),
+        (
+            "set_wire",
+            {
+                "channel": "ch2",
+                "wire_length": "4 m",
+                "wire_area": "0.75 mm²",
+                "through": "two-way plug",
+            },
+        ),
+    )
     row = next(r for r in rows(build) if r.through)
     assert (row.area, row.length, row.through) == ("0.75 mm²", "4 m", "two-way plug")
-    assert any(x[3].startswith("8 m") or "4 m" in x[3] for x in totals(list(groups(build).values())))
+    assert any(
+        x[3].startswith("8 m") or "4 m" in x[3] for x in totals(list(groups(build).values()))
+    )
     with pytest.raises(EditError, match="wire_length, wire_area, through"):
         apply(build, "set_wire", {"channel": "ch2", "colour": "red"})
 
 
 def test_parts_of_one_stage_are_soldered_not_wired():
     soldered = [r for r in groups(bench(stage="npn_low_side"))["ch2"].rows if r.kind != "wire"]
-    assert soldered and all(r.start.startswith("A ") and r.end.startswith("A ") and not r.colour for r in soldered)
+    assert soldered and all(
+        r.start.startswith("A ") and r.end.startswith("A ") and not r.colour for r in soldered
+    )
     assert any("base" in r.end or "base" in r.start for r in soldered)
 
 
-@pytest.mark.parametrize(("region", "live", "neutral", "ground"), [("europe-230", "brown", "blue", "black"), ("north-america-120", "black", "white", "grey")])
-def test_mains_conductors_wear_the_regions_colours_and_the_low_side_none_of_them(region, live, neutral, ground):
+@pytest.mark.parametrize(
+    ("region", "live", "neutral", "ground"),
+    [("europe-230", "brown", "blue", "black"), ("north-america-120", "black", "white", "grey")],
+)
+def test_mains_conductors_wear_the_regions_colours_and_the_low_side_none_of_them(
+    region, live, neutral, ground
+):
     build = edited(line(bench(pin="P26")), ("set_conditions", {"region": region}))
     hazardous = [r for r in rows(build) if r.domain == "hazardous" and r.kind == "wire"]
-    assert {r.colour for r in hazardous} <= {live, neutral} and live in {r.colour for r in hazardous}
+    assert {r.colour for r in hazardous} <= {live, neutral} and live in {
+        r.colour for r in hazardous
+    }
     assert all(float(r.area.split()[0]) >= 0.75 for r in hazardous)
     low = {r.colour.split(",")[0] for r in rows(build) if r.domain != "hazardous" and r.colour}
     assert ground in low and not low & {live, neutral}

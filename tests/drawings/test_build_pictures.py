@@ -1,4 +1,7 @@
-"""Pictures of the whole build: every load once, nothing over anything else, widths and cells by what they stand for."""
+"""
+Pictures of the whole build: every load once, nothing over anything else, widths and cells by what
+they stand for.
+"""
 
 import re
 import xml.etree.ElementTree as ET
@@ -23,7 +26,13 @@ from tests.core.test_rails import lamp, rails
 
 CATALOGUE = load_catalogue()
 SPACE = "{http://www.w3.org/2000/svg}"
-DEMOS = ["hollyhock-marionettes", "stairwell-chime", "fernhouse-vents", "seedling-bench", "potting-bench-valve"]
+DEMOS = [
+    "hollyhock-marionettes",
+    "stairwell-chime",
+    "fernhouse-vents",
+    "seedling-bench",
+    "potting-bench-valve",
+]
 
 
 def parsed(svg: str):
@@ -45,10 +54,28 @@ def boxes(root):
 
 
 def many(count: int) -> Build:
-    build = edited(Build(name="many"), ("set_board", {"board": "board-8bit-5v-70"}), ("add_rail", {"voltage": "12 V", "rating": "20 A"}), ("add_rail", {"voltage": "5 V", "rating": "4 A"}))
+    build = edited(
+        Build(name="many"),
+        ("set_board", {"board": "board-8bit-5v-70"}),
+        ("add_rail", {"voltage": "12 V", "rating": "20 A"}),
+        ("add_rail", {"voltage": "5 V", "rating": "4 A"}),
+    )
     for n in range(count):
         stage = ("nmos_low_side", "relay_module", "npn_low_side")[n % 3]
-        build = edited(build, ("add_channel", {"name": f"Load number {n + 1}", "kind": "led_strip", "voltage": "12 V", "figure": "200 mA", "stage": stage, "rail": "rail1"}))
+        build = edited(
+            build,
+            (
+                "add_channel",
+                {
+                    "name": f"Load number {n + 1}",
+                    "kind": "led_strip",
+                    "voltage": "12 V",
+                    "figure": "200 mA",
+                    "stage": stage,
+                    "rail": "rail1",
+                },
+            ),
+        )
     return build
 
 
@@ -77,21 +104,41 @@ def test_the_plan_of_every_example_names_each_load_once_and_parts_what_is_parted
     for c in build.channels:
         assert sum(w == c.name for w in words) == 1
     heavy = sum("heavy" in (p.get("class") or "") for p in root.iter(f"{SPACE}path"))
-    hazardous = sum(BuildContext(build, CATALOGUE).hazardous(build.rail(c.rail)) for c in build.channels)
+    hazardous = sum(
+        BuildContext(build, CATALOGUE).hazardous(build.rail(c.rail)) for c in build.channels
+    )
     assert heavy == 2 * hazardous
 
 
 def test_the_branches_of_the_tree_are_as_wide_as_their_currents():
-    build = lamp(lamp(rails({"voltage": "12 V", "rating": "5 A"}), "300 mA", "rail1"), "900 mA", "rail1")
+    build = lamp(
+        lamp(rails({"voltage": "12 V", "rating": "5 A"}), "300 mA", "rail1"), "900 mA", "rail1"
+    )
     svg = rail_tree(evaluate(build).rails, {"rail1": "regulated adapter"})
-    wide = [float(p.get("stroke-width")) for p in parsed(svg).iter(f"{SPACE}path") if p.get("class") == "feed"]
+    wide = [
+        float(p.get("stroke-width"))
+        for p in parsed(svg).iter(f"{SPACE}path")
+        if p.get("class") == "feed"
+    ]
     assert max(wide) / min(wide) == pytest.approx(3.0, rel=0.02)
 
 
 def test_a_rail_that_hangs_on_another_stands_to_its_right_and_its_line_carries_what_it_takes():
-    build = lamp(rails({"voltage": "12 V", "rating": "5 A"}, {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"}), "500 mA", "rail2", "5 V")
+    build = lamp(
+        rails(
+            {"voltage": "12 V", "rating": "5 A"},
+            {"voltage": "5 V", "fed_by": "rail1", "converter": "linear"},
+        ),
+        "500 mA",
+        "rail2",
+        "5 V",
+    )
     root = parsed(rail_tree(evaluate(build).rails, {}))
-    left = [float(r.get("x")) for r in root.iter(f"{SPACE}rect") if "island-box" in (r.get("class") or "")]
+    left = [
+        float(r.get("x"))
+        for r in root.iter(f"{SPACE}rect")
+        if "island-box" in (r.get("class") or "")
+    ]
     assert sorted(left)[0] < sorted(left)[1]
 
 
@@ -115,8 +162,12 @@ def test_every_moment_of_every_channel_has_its_cell(name):
 
 
 @pytest.mark.parametrize(("frequency", "other"), [(50.0, 60.0), (60.0, 50.0)])
-def test_the_dimming_curve_falls_from_all_to_nothing_and_hatches_what_does_not_hold(frequency, other):
-    window = phase.firing_window(phase.CORNERS[frequency][0], frequency, phase.CORNERS[frequency][1], 100e-6, 100e-6)
+def test_the_dimming_curve_falls_from_all_to_nothing_and_hatches_what_does_not_hold(
+    frequency, other
+):
+    window = phase.firing_window(
+        phase.CORNERS[frequency][0], frequency, phase.CORNERS[frequency][1], 100e-6, 100e-6
+    )
     root = parsed(dimming_curve(frequency, window, other))
     barred = [r for r in root.iter(f"{SPACE}rect") if r.get("class") == "barred"]
     assert len(barred) == 2
@@ -127,7 +178,15 @@ def test_the_dimming_curve_falls_from_all_to_nothing_and_hatches_what_does_not_h
 
 def test_the_barrier_picture_names_islands_and_what_stands_between():
     build, report = demo("hollyhock-marionettes")
-    letters = {c.id: c.letter for c in report.channels} | {i.id: f"I{n + 1}" for n, i in enumerate(report.inputs)}
+    letters = {c.id: c.letter for c in report.channels} | {
+        i.id: f"I{n + 1}" for n, i in enumerate(report.inputs)
+    }
     svg = barrier_picture(barrier_map(BuildContext(build, CATALOGUE), report.netlist), letters)
     words = " ".join(t.text for t in texts(parsed(svg)))
-    assert "house line" in words and "hazardous, up to 253 V" in words and "K OK1" in words and "I4 OK1" in words and "reinforced" in words
+    assert (
+        "house line" in words
+        and "hazardous, up to 253 V" in words
+        and "K OK1" in words
+        and "I4 OK1" in words
+        and "reinforced" in words
+    )

@@ -12,7 +12,9 @@ DEMO = Path(__file__).parent.parent.parent / "demo"
 
 @pytest.fixture(autouse=True)
 def plain_static(settings):
-    settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+    settings.STORAGES = settings.STORAGES | {
+        "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+    }
 
 
 @pytest.fixture

@@ -15,14 +15,47 @@ def test_low_grounds_are_parted_and_joined_where_the_map_is(client, contacts):  
     assert "One island" in page and "bypassed by" in page
     send(client, contacts, "loads/", edit="remove_channel", channel="ch5")
     text, build = send(client, contacts, "barriers/", edit="set_rail", rail="rail1", ground="own")
-    assert "One island" not in text and "basic" in text and build.document.rail("rail1").ground == "own"
+    assert (
+        "One island" not in text
+        and "basic" in text
+        and build.document.rail("rail1").ground == "own"
+    )
 
 
 def test_a_hazardous_island_is_named_and_what_is_touchable_can_be_said(client, contacts):  # noqa: F811
-    send(client, contacts, "rails/", edit="set_rail", rail="rail1", source="mains", voltage="230 V", name="mains")
-    text, build = send(client, contacts, "barriers/", edit="set_rail", rail="rail2", touchable=["no", "", "yes"], earthed=["no", ""])
-    assert "hazardous" in text and build.document.rail("rail2").touchable and not build.document.rail("rail2").earthed
-    _, build = send(client, contacts, "barriers/", edit="set_rail", rail="rail2", touchable=["no", ""], earthed=["no", "", "yes"])
+    send(
+        client,
+        contacts,
+        "rails/",
+        edit="set_rail",
+        rail="rail1",
+        source="mains",
+        voltage="230 V",
+        name="mains",
+    )
+    text, build = send(
+        client,
+        contacts,
+        "barriers/",
+        edit="set_rail",
+        rail="rail2",
+        touchable=["no", "", "yes"],
+        earthed=["no", ""],
+    )
+    assert (
+        "hazardous" in text
+        and build.document.rail("rail2").touchable
+        and not build.document.rail("rail2").earthed
+    )
+    _, build = send(
+        client,
+        contacts,
+        "barriers/",
+        edit="set_rail",
+        rail="rail2",
+        touchable=["no", ""],
+        earthed=["no", "", "yes"],
+    )
     assert not build.document.rail("rail2").touchable and build.document.rail("rail2").earthed
     # The MOSFET channel hangs on the line without a barrier: metal to a hand.
     assert {f.check for f in build.report.findings} & {"I1"}

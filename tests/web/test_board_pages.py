@@ -1,4 +1,7 @@
-"""Boards of one's own: copied, changed in the grid, kept, used by a build; files in and out; how far an import has come."""
+"""
+Boards of one's own: copied, changed in the grid, kept, used by a build; files in and out; how far
+an import has come.
+"""
 
 import pytest
 from django.urls import reverse
@@ -11,7 +14,12 @@ from workbench.progress import tell, told
 
 def grid(title="3.3 V radio board with twelve lines", **changes):
     draft = draft_of(load_catalogue().raw["board-radio-3v3"])
-    data = {"title": title, "base": "board-radio-3v3", "count": str(len(draft.pins)), **draft.figures}
+    data = {
+        "title": title,
+        "base": "board-radio-3v3",
+        "count": str(len(draft.pins)),
+        **draft.figures,
+    }
     for i, pin in enumerate(draft.pins):
         data |= {f"pin-{i}-{cell}": pin[cell] for cell in PIN_CELLS}
     for i, (name, value) in enumerate(draft.power):
@@ -24,24 +32,41 @@ def test_a_copied_profile_is_changed_kept_and_carries_a_build(client, theatre, p
     assert 'value="P25"' in page
     assert client.post(reverse("board"), grid(**{"pin_recommended": "6 mA"})).status_code == 302
     own = StockPart.objects.get(family="board")
-    assert own.figures["pin_recommended"] == "6 mA" and len(own.figures["pins"]) == len(load_catalogue().parts["board-radio-3v3"].pins)
+    assert own.figures["pin_recommended"] == "6 mA" and len(own.figures["pins"]) == len(
+        load_catalogue().parts["board-radio-3v3"].pins
+    )
     assert own.title in client.get(reverse("at-hand", args=[theatre.pk])).content.decode()
     _, build = post("at-hand/", edit="set_board", board=own.key)
     assert build.report.channels[0].result.measure("pin_current").fix == 0.006
     again = client.get(reverse("board"), {"key": own.key}).content.decode()
     assert f'value="{own.title}"' in again
-    client.post(reverse("board"), grid(own.title, key=own.key, version=own.version, pin_recommended="7 mA"))
+    client.post(
+        reverse("board"), grid(own.title, key=own.key, version=own.version, pin_recommended="7 mA")
+    )
     own.refresh_from_db()
     assert own.figures["pin_recommended"] == "7 mA" and StockPart.objects.count() == 1
-    stale = client.post(reverse("board"), grid(own.title, key=own.key, version=1, pin_recommended="8 mA"))
+    stale = client.post(
+        reverse("board"), grid(own.title, key=own.key, version=1, pin_recommended="8 mA")
+    )
     own.refresh_from_db()
-    assert stale.status_code == 422 and "another tab" in stale.content.decode() and own.figures["pin_recommended"] == "7 mA"
+    assert (
+        stale.status_code == 422
+        and "another tab" in stale.content.decode()
+        and own.figures["pin_recommended"] == "7 mA"
+    )
 
 
 def test_a_wrong_cell_is_marked_and_the_rest_of_the_grid_is_kept(client, db):
-    answer = client.post(reverse("board"), grid(**{"pin-0-pull": "soft", "pin-3-chip": "renamed line"}))
+    answer = client.post(
+        reverse("board"), grid(**{"pin-0-pull": "soft", "pin-3-chip": "renamed line"})
+    )
     text = answer.content.decode()
-    assert answer.status_code == 422 and "“soft”" in text and "aria-invalid" in text and 'value="renamed line"' in text
+    assert (
+        answer.status_code == 422
+        and "“soft”" in text
+        and "aria-invalid" in text
+        and 'value="renamed line"' in text
+    )
     assert not StockPart.objects.exists()
     twice = client.post(reverse("board"), grid("")).content.decode()
     assert "Nothing was typed" in twice
@@ -51,7 +76,10 @@ def test_a_second_board_of_the_same_name_does_not_overwrite_the_first(client, db
     client.post(reverse("board"), grid())
     assert client.post(reverse("board"), grid(pin_recommended="5 mA")).status_code == 302
     first, second = StockPart.objects.order_by("id")
-    assert first.title == second.title and first.figures["pin_recommended"] != second.figures["pin_recommended"] == "5 mA"
+    assert (
+        first.title == second.title
+        and first.figures["pin_recommended"] != second.figures["pin_recommended"] == "5 mA"
+    )
 
 
 def test_more_rows_keep_what_was_typed(client, db):
@@ -83,6 +111,9 @@ def test_the_kind_board_leads_to_its_grid(client, db):
 def test_a_waiting_page_is_told_how_many_rows_are_judged(client, db):
     rows = "family,value\n" + "".join(f"resistor,{r}\n" for r in range(100, 450))
     client.post(reverse("import-parts"), {"text": rows, "token": "a-token-of-ours"})
-    assert client.get(reverse("progress"), {"token": "a-token-of-ours"}).json() == {"done": 300, "of": 350}
+    assert client.get(reverse("progress"), {"token": "a-token-of-ours"}).json() == {
+        "done": 300,
+        "of": 350,
+    }
     tell("<b>", 1, 2)
     assert told("<b>") is None and client.get(reverse("progress")).json()["of"] == 0

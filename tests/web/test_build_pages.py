@@ -18,7 +18,14 @@ def test_the_empty_stations_say_what_they_will_show(client, db):
 
 def test_the_tree_of_supplies_grows_with_what_a_rail_is_fed_by(client, theatre, post):
     assert "Tree of supplies: 4 rails" in text(client, theatre, "rails/")
-    answer, fresh = post("rails/", edit="set_rail", rail="rail2", fed_by="rail1", converter="switching", source="adapter")
+    answer, fresh = post(
+        "rails/",
+        edit="set_rail",
+        rail="rail2",
+        fed_by="rail1",
+        converter="switching",
+        source="adapter",
+    )
     page = answer.content.decode()
     assert fresh.document.rail("rail2").fed_by == "rail1" and "switching, from" in page
     answer, fresh = post("rails/", edit="set_rail", rail="rail1", fed_by="rail2")
@@ -58,7 +65,10 @@ def test_a_line_that_cannot_serve_is_refused_and_the_typed_name_stays(post, thea
 def test_place_lock_swap_and_undo(post, theatre):
     before = {c.id: c.pin for c in theatre.document.channels}
     answer, fresh = post("pins/", edit="place_pin", what="ch3", pin=before["ch4"])
-    assert fresh.document.channel("ch3").pin == before["ch4"] and fresh.document.channel("ch4").pin == before["ch3"]
+    assert (
+        fresh.document.channel("ch3").pin == before["ch4"]
+        and fresh.document.channel("ch4").pin == before["ch3"]
+    )
     answer, fresh = post("pins/", edit="lock_pin", what="ch3", locked="yes")
     assert "readonly" in answer.content.decode() and fresh.document.channel("ch3").pin_locked
     answer, fresh = post("pins/", edit="place_pin", what="ch3", pin=before["ch3"])
@@ -78,14 +88,19 @@ def test_the_strips_name_the_channel_that_acts_at_boot(client, theatre, post):
     page = text(client, theatre, "states/")
     assert "switched on, boot: on, the pin pulses" in page
     answer, fresh = post("states/", edit="set_watchdog", watchdog="no")
-    assert fresh.document.watchdog == "no" and "Nothing ends it when the program hangs" in answer.content.decode()
+    assert (
+        fresh.document.watchdog == "no"
+        and "Nothing ends it when the program hangs" in answer.content.decode()
+    )
     channel = text(client, theatre, "channels/ch7/")
     assert "from power-on to a hung program" in channel
 
 
 def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre, post):
     assert "No input yet" in text(client, theatre, "inputs/") or theatre.document.inputs
-    answer, fresh = post("inputs/", edit="add_input", kind="reed", name="Trap closed", voltage="", rail="")
+    answer, fresh = post(
+        "inputs/", edit="add_input", kind="reed", name="Trap closed", voltage="", rail=""
+    )
     what = fresh.document.inputs[-1].id
     assert "Trap closed" in answer.content.decode() and fresh.document.inputs[-1].pin
     answer, fresh = post("inputs/", edit="set_input", what=what, pull="strong")
@@ -94,7 +109,10 @@ def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre,
     answer, fresh = post("inputs/", edit="set_input", what=what, pull="none")
     assert "Nothing holds the open line" in answer.content.decode()
     answer, fresh = post("inputs/", edit="set_confirmation", channel="ch4", confirmed_by=what)
-    assert fresh.document.channel("ch4").confirmed_by == what and "B Trapdoor" in answer.content.decode()
+    assert (
+        fresh.document.channel("ch4").confirmed_by == what
+        and "B Trapdoor" in answer.content.decode()
+    )
     answer, fresh = post("inputs/", edit="remove_input", what=what)
     assert fresh.document.channel("ch4").confirmed_by is None
     assert post("inputs/", edit="remove_input", what=what)[0].status_code == 422
@@ -102,7 +120,9 @@ def test_inputs_are_added_refused_changed_and_confirm_a_channel(client, theatre,
 
 def seen_of(page, group):
     """What the form of a group says it was shown with."""
-    return re.search(rf'name="group" value="{group}"><input type="hidden" name="seen" value="([0-9a-f]+)"', page)[1]
+    return re.search(
+        rf'name="group" value="{group}"><input type="hidden" name="seen" value="([0-9a-f]+)"', page
+    )[1]
 
 
 def test_ticks_stay_until_their_wire_goes_elsewhere(client, theatre, post):
@@ -110,14 +130,26 @@ def test_ticks_stay_until_their_wire_goes_elsewhere(client, theatre, post):
     keys = re.findall(r'name="done" value="(ch3[^"]*|BOARD.P25[^"]*)"', page)
     assert keys and "0</b> of" in page
     version = theatre.version
-    answer, fresh = post("wiring/", edit="tick", group="ch3", done=keys[:2], seen=seen_of(page, "ch3"))
+    answer, fresh = post(
+        "wiring/", edit="tick", group="ch3", done=keys[:2], seen=seen_of(page, "ch3")
+    )
     stale, fresh = post("wiring/", edit="tick", group="ch3", done=[], seen=seen_of(page, "ch3"))
-    assert stale.status_code == 422 and "another tab" in stale.content.decode() and fresh.ticks.count() == 2
+    assert (
+        stale.status_code == 422
+        and "another tab" in stale.content.decode()
+        and fresh.ticks.count() == 2
+    )
     assert fresh.version == version, "a tick is the bench's, not the design's"
     assert set(fresh.ticks.values_list("key", flat=True)) == set(keys[:2])
     assert "2</b> of" in answer.content.decode() and 'class="done"' in answer.content.decode()
     # Another group leaves them alone, an unknown key is let go.
-    answer, fresh = post("wiring/", edit="tick", group="assembly", done=["base", "nonsense"], seen=seen_of(page, "assembly"))
+    answer, fresh = post(
+        "wiring/",
+        edit="tick",
+        group="assembly",
+        done=["base", "nonsense"],
+        seen=seen_of(page, "assembly"),
+    )
     assert set(fresh.ticks.values_list("key", flat=True)) == {*keys[:2], "base"}
     post("pins/", edit="place_pin", what="ch3", pin="P13")
     moved = text(client, theatre, "wiring/")
@@ -139,8 +171,12 @@ def test_a_variant_is_shown_beside_and_taken_in_one_edit_that_can_be_undone(clie
     page = text(client, theatre, "variants/?board=board-8bit-5v-20")
     assert "As it is" in page and "Otherwise" in page and "New then" in page
     assert "wants both the rail and its voltage" in text(client, theatre, "variants/?rail=rail1")
-    answer, fresh = post("variants/", edit="take_variant", board="board-8bit-5v-20", rail="", voltage="")
-    assert fresh.document.board == "board-8bit-5v-20" and fresh.document.channel("ch3").pin.startswith("L")
+    answer, fresh = post(
+        "variants/", edit="take_variant", board="board-8bit-5v-20", rail="", voltage=""
+    )
+    assert fresh.document.board == "board-8bit-5v-20" and fresh.document.channel(
+        "ch3"
+    ).pin.startswith("L")
     _, fresh = post("variants/", edit="undo")
     assert fresh.document.board == "board-radio-3v3" and fresh.document.channel("ch3").pin == "P25"
 
@@ -153,7 +189,11 @@ def test_the_sheet_of_a_build_that_is_not_finished_says_what_is_missing(client, 
 
 def test_the_sheet_carries_plan_inputs_and_wires(client, theatre):
     page = text(client, theatre, "sheet/")
-    assert "Plan of the build" in page and "Curtain ends" in page and "board P25 (line 25, left 9)" in page
+    assert (
+        "Plan of the build" in page
+        and "Curtain ends" in page
+        and "board P25 (line 25, left 9)" in page
+    )
 
 
 def test_redo_stays_while_an_edit_changes_nothing_and_goes_with_one_that_does(post):

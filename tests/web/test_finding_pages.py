@@ -13,7 +13,10 @@ def test_a_finding_has_its_page(client, db, check):
 
 
 def test_the_finding_on_a_build_leads_to_its_page(client, theatre):
-    assert 'href="/findings/C4/"' in client.get(reverse("channel", args=[theatre.pk, "ch4"])).content.decode()
+    assert (
+        'href="/findings/C4/"'
+        in client.get(reverse("channel", args=[theatre.pk, "ch4"])).content.decode()
+    )
     assert client.get(reverse("findings")).status_code == 200
 
 

@@ -37,9 +37,16 @@ def test_what_is_denied_becomes_a_stop_and_what_is_stated_again_is_gone(client, 
 
 def test_guards_are_stated_where_they_are_asked(client, seedlings):
     channel = seedlings.document.channels[0].id
-    said, build = send(client, seedlings, "mains/", edit="set_guards", channel=channel, limit="control_relay")
-    assert "works through the control relay" in said and build.document.channel(channel).limit == "control_relay"
-    said, build = send(client, seedlings, "mains/", edit="set_guards", channel=channel, limit="luck")
+    said, build = send(
+        client, seedlings, "mains/", edit="set_guards", channel=channel, limit="control_relay"
+    )
+    assert (
+        "works through the control relay" in said
+        and build.document.channel(channel).limit == "control_relay"
+    )
+    said, build = send(
+        client, seedlings, "mains/", edit="set_guards", channel=channel, limit="luck"
+    )
     assert "is not one of" in said and build.document.channel(channel).limit == "control_relay"
 
 
@@ -66,17 +73,42 @@ def test_what_must_not_be_dimmed_is_refused_on_the_page_with_the_reason(client, 
     assert "does not cut phases" in text(client, theatre, f"channels/{LAMP}/dimming/")
 
 
-@pytest.mark.parametrize("page", ["", "pins/", "mains/", f"channels/{LAMP}/", f"channels/{LAMP}/dimming/", "wiring/", "sheet/", "inputs/", "states/", "variants/"])
-def test_the_caution_stands_on_every_page_of_a_build_with_mains_and_no_page_calls_it_harmless(client, theatre, page):
+@pytest.mark.parametrize(
+    "page",
+    [
+        "",
+        "pins/",
+        "mains/",
+        f"channels/{LAMP}/",
+        f"channels/{LAMP}/dimming/",
+        "wiring/",
+        "sheet/",
+        "inputs/",
+        "states/",
+        "variants/",
+    ],
+)
+def test_the_caution_stands_on_every_page_of_a_build_with_mains_and_no_page_calls_it_harmless(
+    client, theatre, page
+):
     said = text(client, theatre, page)
     assert "Hazardous voltage in this build: house line" in said
     assert " safe " not in said.lower() and "is safe" not in said.lower()
 
 
-def test_a_triac_of_ones_own_goes_into_the_drawer_with_its_traps_named_and_serves(client, theatre, post):
+def test_a_triac_of_ones_own_goes_into_the_drawer_with_its_traps_named_and_serves(
+    client, theatre, post
+):
     form = client.get("/drawer/part/", {"family": "triac"}).content.decode()
     assert "Trap:" in form and "coldest junction" in form
-    data = {"family": "triac", "base": "triac-800v-8a-sensitive", "title": "triac 800 V 16 A", "i_rms": "16 A", "i2t": "128", "quantity": "2"}
+    data = {
+        "family": "triac",
+        "base": "triac-800v-8a-sensitive",
+        "title": "triac 800 V 16 A",
+        "i_rms": "16 A",
+        "i2t": "128",
+        "quantity": "2",
+    }
     assert client.post("/drawer/part/", data).status_code == 302
     part = StockPart.objects.get()
     _, build = post(f"channels/{LAMP}/", edit="set_setting", channel=LAMP, triac=part.key)
@@ -86,27 +118,40 @@ def test_a_triac_of_ones_own_goes_into_the_drawer_with_its_traps_named_and_serve
     assert wrong.status_code == 422 and 'value="much"' in wrong.content.decode()
 
 
-def test_what_is_printed_on_a_fuse_is_asked_on_the_rails_page_and_a_wrong_print_stops(client, theatre, post):
+def test_what_is_printed_on_a_fuse_is_asked_on_the_rails_page_and_a_wrong_print_stops(
+    client, theatre, post
+):
     page = text(client, theatre, "rails/")
     assert "Printed volts" in page and "Breaking capacity" in page and "Its plug carries" in page
     said, build = post("rails/", edit="set_rail", rail="rail17", fuse_breaking="low")
     assert "does not end a short" in said.content.decode() and not build.report.sound
     said, build = post("rails/", edit="set_rail", rail="rail17", fuse_volts="much")
-    assert "“much” is not a quantity" in said.content.decode() and 'value="much"' in said.content.decode() and build.document.rail("rail17").fuse_volts == "250 V"
+    assert (
+        "“much” is not a quantity" in said.content.decode()
+        and 'value="much"' in said.content.decode()
+        and build.document.rail("rail17").fuse_volts == "250 V"
+    )
 
 
-def test_a_fuse_of_its_own_is_typed_where_the_wire_is_and_stands_in_list_and_drawing(client, theatre, post):
+def test_a_fuse_of_its_own_is_typed_where_the_wire_is_and_stands_in_list_and_drawing(
+    client, theatre, post
+):
     said, build = post("wiring/", edit="set_wire", channel=LAMP, fuse="0.5 A", wire_area="AWG 18")
     assert build.document.channel(LAMP).fuse == "0.5 A" and "F1" in said.content.decode()
     assert "F1 slow 500 mA" in text(client, theatre, f"channels/{LAMP}/")
 
 
-def test_a_detector_is_counted_from_its_edge_or_from_its_middle_and_the_dimmer_says_which(client, theatre, post):
+def test_a_detector_is_counted_from_its_edge_or_from_its_middle_and_the_dimmer_says_which(
+    client, theatre, post
+):
     assert "the middle between both edges" in text(client, theatre, f"channels/{LAMP}/dimming/")
     zero = theatre.document.inputs[-1].id
     answer, _ = post("inputs/", edit="set_input", what=zero, edge="rising")
     said = answer.content.decode()
-    assert "then seems up to" in said and "how often it is looked at" not in said.split(f'id="{zero}"')[1].split("</section>")[0]
+    assert (
+        "then seems up to" in said
+        and "how often it is looked at" not in said.split(f'id="{zero}"')[1].split("</section>")[0]
+    )
     page = text(client, theatre, f"channels/{LAMP}/dimming/")
     assert "Counted from the rising edge" in page and "the window is narrower for it" in page
 
@@ -121,18 +166,37 @@ def test_phase_control_names_the_class_of_protection_it_wants(client, theatre):
     assert "type A: House lamp cuts half-waves" in text(client, theatre, "mains/")
 
 
-def test_the_sheet_names_the_fuses_and_the_list_counts_what_a_detector_is_made_of(client, theatre, post):
-    assert "slow 1.6 A, 250 V alternating current, high breaking capacity" in text(client, theatre, "sheet/")
+def test_the_sheet_names_the_fuses_and_the_list_counts_what_a_detector_is_made_of(
+    client, theatre, post
+):
+    assert "slow 1.6 A, 250 V alternating current, high breaking capacity" in text(
+        client, theatre, "sheet/"
+    )
     post("wiring/", edit="set_wire", channel=LAMP, fuse="0.5 A")
     page = text(client, theatre, "sizes/")
     assert "mains-rated coupler, two LEDs back to back" in page and ">slow 500 mA<" in page
-    row = next(r for r in page.split("<tr>") if ">47 kΩ<" in r and "In the drawer" not in r and "Zero of the house line" in r)
+    row = next(
+        r
+        for r in page.split("<tr>")
+        if ">47 kΩ<" in r and "In the drawer" not in r and "Zero of the house line" in r
+    )
     # Three in series on the line, and the weak pull-up at the pin.
     assert '<td class="m">4</td>' in row
 
 
 def test_a_snubbers_parts_are_asked_for_where_one_is_fitted(client, theatre, post):
     fan = text(client, theatre, "channels/ch19/")
-    assert "Snubber&#x27;s resistor" in fan and "Snubber&#x27;s resistor" not in text(client, theatre, f"channels/{LAMP}/")
-    said, build = post("channels/ch19/", edit="set_setting", channel="ch19", snubber_class="plain", snubber_capacitor="47 nF")
-    assert "not made for the line" in said.content.decode() and build.report.channel("ch19").verdict == "stop"
+    assert "Snubber&#x27;s resistor" in fan and "Snubber&#x27;s resistor" not in text(
+        client, theatre, f"channels/{LAMP}/"
+    )
+    said, build = post(
+        "channels/ch19/",
+        edit="set_setting",
+        channel="ch19",
+        snubber_class="plain",
+        snubber_capacitor="47 nF",
+    )
+    assert (
+        "not made for the line" in said.content.decode()
+        and build.report.channel("ch19").verdict == "stop"
+    )

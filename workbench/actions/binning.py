@@ -26,9 +26,12 @@ def restore_build(build: Build) -> None:
 @transaction.atomic
 def erase(builds: list[int]) -> int:
     """Erase builds that lie in the bin, with all their revisions; how many it were."""
-    chosen = list(Build.objects.filter(pk__in=builds).exclude(binned=None).values_list("pk", flat=True))
+    chosen = list(
+        Build.objects.filter(pk__in=builds).exclude(binned=None).values_list("pk", flat=True)
+    )
     Build.objects.filter(pk__in=chosen).update(head=None)
-    # Straight to the tables: a build may have thousands of revisions, none of which is wanted one by one.
+    # Straight to the tables: a build may have thousands of revisions, none of which is wanted one
+    # by one.
     Verdict.objects.filter(revision__build__in=chosen)._raw_delete("default")
     PartUse.objects.filter(build__in=chosen)._raw_delete("default")
     Revision.objects.filter(build__in=chosen).update(parent=None, base=None)

@@ -30,7 +30,9 @@ def create_empty(name: str) -> Build:
 
 
 def create_copy(build: Build) -> Build:
-    """A build of its own with the same document; raises ``Unreadable`` where there is none to copy."""
+    """
+    A build of its own with the same document; raises ``Unreadable`` where there is none to copy.
+    """
     document = build.document.model_copy(update={"name": f"{build.name} copy"[:60]})
     return begin(document, f"copied from {build.name}")
 

@@ -14,11 +14,18 @@ from workbench.models import Build, Revision, Unreadable
 
 def redo_target(build: Build) -> Revision | None:
     """What redo leads to: the newest revision that followed the head."""
-    return Revision.objects.filter(parent=build.head_id).only("id", "number", "summary").order_by("-number").first()
+    return (
+        Revision.objects.filter(parent=build.head_id)
+        .only("id", "number", "summary")
+        .order_by("-number")
+        .first()
+    )
 
 
 def _go(build: Build, revision: int, seen: int) -> None:
-    """Let a revision count; one that cannot be read can be left again, so its name stays the build's."""
+    """
+    Let a revision count; one that cannot be read can be left again, so its name stays the build's.
+    """
     with transaction.atomic():
         found = Revision.objects.select_related("base").get(pk=revision)
         try:
@@ -57,5 +64,11 @@ def restore(build: Build, number: str, seen: int) -> str:
         document = found.read()
     except Unreadable as error:
         raise EditError(f"Revision {number} cannot be read: {error}") from error
-    save(build, keeps(document, document, catalogue()), "restore", f"restored revision {found.number}", seen)
+    save(
+        build,
+        keeps(document, document, catalogue()),
+        "restore",
+        f"restored revision {found.number}",
+        seen,
+    )
     return f"restored revision {found.number}"

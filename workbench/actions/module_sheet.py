@@ -1,4 +1,6 @@
-"""What is written on a module's sheet: what was seen on it, its photo with named pins, its reworks."""
+"""
+What is written on a module's sheet: what was seen on it, its photo with named pins, its reworks.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,16 @@ from workbench.models import PartPhoto, StockPart
 #: Largest photo that is taken [bytes], its most pixels, and the longest side it is kept at.
 MOST_BYTES, MOST_PIXELS, MOST_SIDE, KEPT_SIDE = 8_000_000, 40_000_000, 12_000, 1200
 MOST_MARKS, MOST_REWORKS = 40, 40
-SEEN = ("header", "terminals", "driver", "rails", "contact_volts", "contact_amperes", "creepage", "neighbour")
+SEEN = (
+    "header",
+    "terminals",
+    "driver",
+    "rails",
+    "contact_volts",
+    "contact_amperes",
+    "creepage",
+    "neighbour",
+)
 
 
 def _module(key: str) -> StockPart:
@@ -29,7 +40,10 @@ def _module(key: str) -> StockPart:
 
 
 def note_seen(key: str, typed: dict[str, str], seen: int) -> None:
-    """Write down what was seen on it: header, terminals, driver, what each rail feeds, ratings, distances in millimetres."""
+    """
+    Write down what was seen on it: header, terminals, driver, what each rail feeds, ratings,
+    distances in millimetres.
+    """
     part = _module(key)
     figures = dict(part.original or part.figures)
     for name in SEEN:
@@ -39,14 +53,21 @@ def note_seen(key: str, typed: dict[str, str], seen: int) -> None:
             if text:
                 figures[name] = plain_number(text.removesuffix("mm"))
                 if figures[name] is None:
-                    raise EditError(f"{quoted(text)} is no distance; expected millimetres such as “3.5 mm”.", name)
+                    raise EditError(
+                        f"{quoted(text)} is no distance; expected millimetres such as “3.5 mm”.",
+                        name,
+                    )
         elif text or name in ("header", "terminals", "driver", "rails"):
             figures[name] = text[:200]
     try:
         read_part(figures)
     except ValidationError as error:
         first = error.errors()[0]
-        said = f"“{typed.get(str(first['loc'][0]), '')[:40]}” is out of range; expected up to 100 mm." if first["type"] in ("greater_than", "less_than_equal") else plain(error)
+        said = (
+            f"“{typed.get(str(first['loc'][0]), '')[:40]}” is out of range; expected up to 100 mm."
+            if first["type"] in ("greater_than", "less_than_equal")
+            else plain(error)
+        )
         raise EditError(said, field_of(error)) from error
     given = sorted({*part.given, *(n for n in SEEN if typed.get(n, "").strip())})
     _keep(part, seen, f"what was seen on {part.title}", figures, part.reworks, given=given)
@@ -59,7 +80,13 @@ def add_rework(key: str, typed: dict[str, str], seen: int) -> None:
         raise EditError(f"A module keeps up to {MOST_REWORKS} reworks.", "kind")
     try:
         entry = check(typed) | {"when": timezone.now().date().isoformat()}
-        _keep(part, seen, f"rework of {part.title}", part.original or part.figures, [*part.reworks, entry])
+        _keep(
+            part,
+            seen,
+            f"rework of {part.title}",
+            part.original or part.figures,
+            [*part.reworks, entry],
+        )
     except ReworkError as error:
         raise EditError(str(error), error.field) from error
 
@@ -72,15 +99,38 @@ def undo_rework(key: str, seen: int) -> None:
     _keep(part, seen, f"rework of {part.title} taken back", part.original, part.reworks[:-1])
 
 
-def _keep(part: StockPart, seen: int, summary: str, original: dict, reworks: list, **fields) -> None:
+def _keep(
+    part: StockPart, seen: int, summary: str, original: dict, reworks: list, **fields
+) -> None:
     figures, _ = effective(original, reworks)
-    change(part, seen, summary, figures=figures, reworks=reworks, original=original if reworks else {}, **fields)
+    change(
+        part,
+        seen,
+        summary,
+        figures=figures,
+        reworks=reworks,
+        original=original if reworks else {},
+        **fields,
+    )
 
 
 def rebase(part: StockPart, row) -> None:
-    """Other figures for a module that was reworked: they are those before it, its reworks follow on them."""
-    fields = {name: getattr(row, name) for name in ("title", "quantity", "place", "price", "substitutes")}
-    _keep(part, row.version, f"changed {row.title}", row.figures, part.reworks, given=list(row.given), **fields)
+    """
+    Other figures for a module that was reworked: they are those before it, its reworks follow on
+    them.
+    """
+    fields = {
+        name: getattr(row, name) for name in ("title", "quantity", "place", "price", "substitutes")
+    }
+    _keep(
+        part,
+        row.version,
+        f"changed {row.title}",
+        row.figures,
+        part.reworks,
+        given=list(row.given),
+        **fields,
+    )
 
 
 def _touch(part: StockPart, seen: int) -> None:
@@ -95,33 +145,56 @@ def take_photo(key: str, upload, seen: int) -> None:
     if upload is None:
         raise EditError("No file was chosen; expected a photo as PNG, JPEG or WebP.", "photo")
     if upload.size > MOST_BYTES:
-        raise EditError(f"The file has {upload.size / 1e6:.1f} MB; a photo has up to {MOST_BYTES / 1e6:.0f} MB here.", "photo")
+        raise EditError(
+            f"The file has {upload.size / 1e6:.1f} MB; a photo has up to {MOST_BYTES / 1e6:.0f} MB"
+            " here.",
+            "photo",
+        )
     try:
         with Image.open(upload, formats=("PNG", "JPEG", "WEBP")) as image:
             # The sides stand in the head of the file; nothing is decoded before they are looked at.
             if image.width * image.height > MOST_PIXELS or max(image.size) > MOST_SIDE:
-                raise EditError(f"The photo has {image.width}×{image.height} pixels; up to {MOST_PIXELS / 1e6:.0f} million are taken, {MOST_SIDE} along a side.", "photo")
+                raise EditError(
+                    f"The photo has {image.width}×{image.height} pixels; up to"
+                    f" {MOST_PIXELS / 1e6:.0f} million are taken, {MOST_SIDE} along a side.",
+                    "photo",
+                )
             image.draft("RGB", (2 * KEPT_SIDE, 2 * KEPT_SIDE))
             turned = ImageOps.exif_transpose(image).convert("RGB")
             turned.thumbnail((KEPT_SIDE, KEPT_SIDE))
     except EditError:
         raise
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise EditError(f"“{upload.name[:40]}” is no photo that can be read; expected PNG, JPEG or WebP.", "photo") from error
-    # Pixels alone go into a new picture: comments, places and profiles stay behind with the old one.
+    except (
+        UnidentifiedImageError,
+        OSError,
+        ValueError,
+        SyntaxError,
+        Image.DecompressionBombError,
+    ) as error:
+        raise EditError(
+            f"“{upload.name[:40]}” is no photo that can be read; expected PNG, JPEG or WebP.",
+            "photo",
+        ) from error
+    # Pixels alone go into a new picture: comments, places and profiles stay behind with the old
+    # one.
     small = Image.new("RGB", turned.size)
     small.paste(turned)
     out = io.BytesIO()
     small.save(out, "JPEG", quality=82)
     with transaction.atomic():
         _touch(part, seen)
-        PartPhoto.objects.update_or_create(part=part, defaults={"image": out.getvalue(), "width": small.width, "height": small.height})
+        PartPhoto.objects.update_or_create(
+            part=part,
+            defaults={"image": out.getvalue(), "width": small.width, "height": small.height},
+        )
 
 
 def _share(text: str, field: str) -> float:
     share = plain_number(text.strip().removesuffix("%"))
     if share is None:
-        raise EditError(f"{quoted(text)} is no place; expected a share of the photo from 0 to 100 %.", field)
+        raise EditError(
+            f"{quoted(text)} is no place; expected a share of the photo from 0 to 100 %.", field
+        )
     if not 0 <= share <= 100:
         raise EditError(f"“{text[:40]}” lies outside the photo; expected 0 to 100 %.", field)
     return round(share, 1)
@@ -135,7 +208,11 @@ def name_pin(key: str, name: str, across: str, down: str, seen: int) -> None:
         raise EditError("There is no photo yet; expected one before its pins are named.", "photo")
     name = name.strip()[:12]
     if not name or not can_be_kept(name):
-        raise EditError("Nothing was typed that can be shown; expected the pin's name as printed, such as “IN1”.", "name")
+        raise EditError(
+            "Nothing was typed that can be shown; expected the pin's name as printed, such as"
+            " “IN1”.",
+            "name",
+        )
     marks = [m for m in photo.marks if m["name"] != name]
     if len(marks) >= MOST_MARKS:
         raise EditError(f"Up to {MOST_MARKS} pins are named on a photo.", "name")

@@ -14,7 +14,10 @@ MOST_TOLD = 12
 
 
 class Stale(Exception):
-    """The build has moved on since the page was opened; ``since`` lists the last of what happened meanwhile."""
+    """
+    The build has moved on since the page was opened; ``since`` lists the last of what happened
+    meanwhile.
+    """
 
     def __init__(self, build: Build, seen: int):
         super().__init__("The build has changed since this page was opened.")
@@ -25,7 +28,9 @@ class Stale(Exception):
 
 def move_head(build: Build, revision: Revision, name: str, seen: int) -> None:
     """Make a revision count, if the build is still at the version that was seen."""
-    moved = Build.objects.filter(pk=build.pk, version=seen).update(head=revision, version=seen + 1, name=name, changed=timezone.now())
+    moved = Build.objects.filter(pk=build.pk, version=seen).update(
+        head=revision, version=seen + 1, name=name, changed=timezone.now()
+    )
     if not moved:
         raise Stale(Build.with_head().get(pk=build.pk), seen)
     build.head, build.version, build.name = revision, seen + 1, name
@@ -34,7 +39,10 @@ def move_head(build: Build, revision: Revision, name: str, seen: int) -> None:
 
 
 def save(build: Build, document: Document, action: str, summary: str, seen: int) -> None:
-    """Append a revision, make it count and keep what was found of it; raises :class:`Stale` and leaves nothing behind where it is too late."""
+    """
+    Append a revision, make it count and keep what was found of it; raises :class:`Stale` and leaves
+    nothing behind where it is too late.
+    """
     with transaction.atomic():
         if build.version != seen:
             raise Stale(build, seen)
@@ -45,7 +53,10 @@ def save(build: Build, document: Document, action: str, summary: str, seen: int)
 
 
 def follow_verdict(build: Build) -> None:
-    """After the head moved to an older revision: what uses which part follows, from what was found of it then."""
+    """
+    After the head moved to an older revision: what uses which part follows, from what was found of
+    it then.
+    """
     known = Verdict.objects.filter(revision=build.head_id).first()
     if known is None:
         judge(build)

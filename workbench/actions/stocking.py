@@ -1,4 +1,7 @@
-"""Put parts into the drawer, take them out, count them; every change is one step that can be taken back."""
+"""
+Put parts into the drawer, take them out, count them; every change is one step that can be taken
+back.
+"""
 
 from __future__ import annotations
 
@@ -31,12 +34,17 @@ class StalePart(EditError):
 
     def __init__(self, part: StockPart | None):
         title = part.title if part else "That part"
-        super().__init__(f"“{title[:60]}” was changed since this page was opened, perhaps in another tab. It is shown as it is now; nothing of yours was kept.")
+        super().__init__(
+            f"“{title[:60]}” was changed since this page was opened, perhaps in another tab. It is"
+            " shown as it is now; nothing of yours was kept."
+        )
 
 
 def the_part(key: str, family: str | None = None) -> StockPart:
     """A part that is in the drawer, or word that it is gone."""
-    part = StockPart.objects.filter(key=key[:64], binned=None, **({"family": family} if family else {})).first()
+    part = StockPart.objects.filter(
+        key=key[:64], binned=None, **({"family": family} if family else {})
+    ).first()
     if part is None:
         raise EditError("That part is no longer in the drawer; it may lie in the bin.")
     return part
@@ -56,17 +64,27 @@ def _snapshot(part: StockPart | None) -> dict | None:
 
 
 def note_step(summary: str, changes: Iterable[tuple[StockPart | None, StockPart]]) -> None:
-    """Remember one change of the drawer; pairs of a part before and after, inside the transaction that made it."""
+    """
+    Remember one change of the drawer; pairs of a part before and after, inside the transaction that
+    made it.
+    """
     entries = [(after.key, _snapshot(before), _snapshot(after)) for before, after in changes]
-    DrawerStep.objects.create(summary=summary[:200], entries=packing.pack(json.dumps(entries).encode()))
-    old = DrawerStep.objects.order_by("-id").values_list("pk", flat=True)[MOST_STEPS : MOST_STEPS + 1]
+    DrawerStep.objects.create(
+        summary=summary[:200], entries=packing.pack(json.dumps(entries).encode())
+    )
+    old = DrawerStep.objects.order_by("-id").values_list("pk", flat=True)[
+        MOST_STEPS : MOST_STEPS + 1
+    ]
     if old:
         DrawerStep.objects.filter(pk__lte=old[0]).delete()
 
 
 @transaction.atomic
 def change(part: StockPart, seen: int, summary: str, **fields) -> StockPart:
-    """Change a part that is still at the version that was seen, as one step; raises :class:`StalePart`."""
+    """
+    Change a part that is still at the version that was seen, as one step; raises
+    :class:`StalePart`.
+    """
     before = StockPart.objects.get(pk=part.pk)
     if before.version != seen:
         raise StalePart(before)
@@ -88,19 +106,48 @@ def _compare(row: Row, part: StockPart | None) -> tuple[Row, str]:
     if part is None:
         return row, "added"
     if part.binned:
-        return replace(row, column="key", error="This part lies in the bin; take it out there first, or leave the key empty for a new one."), "refused"
-    if all(getattr(part, name) == getattr(row, name) for name in PLAIN_FIELDS) and _mean_the_same(part.figures, row.figures):
+        return (
+            replace(
+                row,
+                column="key",
+                error=(
+                    "This part lies in the bin; take it out there first, or leave the key empty for"
+                    " a new one."
+                ),
+            ),
+            "refused",
+        )
+    if all(getattr(part, name) == getattr(row, name) for name in PLAIN_FIELDS) and _mean_the_same(
+        part.figures, row.figures
+    ):
         return row, "same"
     if part.reworks and _plain(row.figures) != part.figures:
-        return replace(row, column="figures", error="This module was reworked since; change it on its sheet, so that its record stays true."), "refused"
+        return (
+            replace(
+                row,
+                column="figures",
+                error=(
+                    "This module was reworked since; change it on its sheet, so that its record"
+                    " stays true."
+                ),
+            ),
+            "refused",
+        )
     if row.version != part.version:
-        says = f"The drawer has it at version {part.version}, the table {'at ' + str(row.version) if row.version else 'says none'}; export the drawer anew, or leave the key empty for a new part."
+        says = (
+            f"The drawer has it at version {part.version}, the table"
+            f" {'at ' + str(row.version) if row.version else 'says none'}; export the drawer anew,"
+            " or leave the key empty for a new part."
+        )
         return replace(row, column="version", error=says), "refused"
     return row, "changed"
 
 
 def _mean_the_same(kept: dict, read: dict) -> bool:
-    """Whether two records are the same part, however their figures are written; where one came from is no figure."""
+    """
+    Whether two records are the same part, however their figures are written; where one came from is
+    no figure.
+    """
     if kept == read or not (kept and read):
         return kept == read
     try:
@@ -115,13 +162,26 @@ def _plain(value):
 
 @transaction.atomic
 def take_in(rows: list[Row], summary: str = "") -> int:
-    """Take in judged rows as one step, all or nothing; raises ``EditError`` where one is refused."""
+    """
+    Take in judged rows as one step, all or nothing; raises ``EditError`` where one is refused.
+    """
     told = compared(rows)
     wrong = next((row for row, word in told if word == "refused"), None)
     if wrong is not None:
-        raise EditError(f"Line {wrong.line}, column {wrong.column or '?'}: {wrong.error} Nothing was taken in.")
+        raise EditError(
+            f"Line {wrong.line}, column {wrong.column or '?'}: {wrong.error} Nothing was taken in."
+        )
     moved = [(row, word) for row, word in told if word != "same"]
-    known = {p.key: p for p in StockPart.objects.filter(key__in=[row.key for row, word in moved if word == "changed"])} if moved else {}
+    known = (
+        {
+            p.key: p
+            for p in StockPart.objects.filter(
+                key__in=[row.key for row, word in moved if word == "changed"]
+            )
+        }
+        if moved
+        else {}
+    )
     fresh = {row.key: {name: _plain(getattr(row, name)) for name in FIELDS} for row, _ in moved}
     new = [StockPart(key=key, **fields) for key, fields in fresh.items() if key not in known]
     StockPart.objects.bulk_create(new, batch_size=500)
@@ -131,7 +191,11 @@ def take_in(rows: list[Row], summary: str = "") -> int:
         for name, value in (fresh[key] | {"version": part.version + 1}).items():
             setattr(after, name, value)
         changes.append((part, after))
-    StockPart.objects.bulk_update([after for before, after in changes if before is not None], [*FIELDS, "version"], batch_size=200)
+    StockPart.objects.bulk_update(
+        [after for before, after in changes if before is not None],
+        [*FIELDS, "version"],
+        batch_size=200,
+    )
     if changes:
         note_step(summary or _said(changes), changes)
     return len(rows)
@@ -141,7 +205,10 @@ def _said(changes) -> str:
     if len(changes) == 1:
         before, after = changes[0]
         return f"{'put in' if before is None else 'changed'} {after.title}"
-    counts = ((sum(b is None for b, _ in changes), "put in"), (sum(b is not None for b, _ in changes), "changed"))
+    counts = (
+        (sum(b is None for b, _ in changes), "put in"),
+        (sum(b is not None for b, _ in changes), "changed"),
+    )
     return "parts: " + ", ".join(f"{many} {what}" for many, what in counts if many)
 
 
@@ -165,7 +232,9 @@ def count(key: str, quantity: str, seen: int) -> str:
     """Set how many there are."""
     part, many = the_part(key), whole(quantity, 0, 1_000_000)
     if many is None:
-        raise EditError(f"{quoted(quantity)} is no count; expected a whole number up to a million.", "quantity")
+        raise EditError(
+            f"{quoted(quantity)} is no count; expected a whole number up to a million.", "quantity"
+        )
     change(part, seen, f"{many} × {part.title}", quantity=many)
     return f"{many} × {part.title}"
 
@@ -189,13 +258,18 @@ def undo(number: str) -> str:
     if step is None:
         raise EditError("There is nothing to take back in the drawer.")
     if str(step.pk) != number:
-        raise EditError(f"The last change of the drawer is another one by now: {step.summary}. Look at it, then take it back.")
+        raise EditError(
+            f"The last change of the drawer is another one by now: {step.summary}. Look at it, then"
+            " take it back."
+        )
     entries = json.loads(packing.unpack(step.entries))
     there = {p.key: p for p in StockPart.objects.filter(key__in=[key for key, _, _ in entries])}
     for key, _, after in entries:
         # Versions only ever rise, an undone one included, so it is the content that tells.
         if key not in there or _snapshot(there[key]) != after:
-            raise EditError(f"“{after['title'][:60]}” was changed on its sheet since; take it back there.")
+            raise EditError(
+                f"“{after['title'][:60]}” was changed on its sheet since; take it back there."
+            )
     for key, before, _ in entries:
         part = there[key]
         if before is None:

@@ -13,11 +13,13 @@ from workbench.models import Build, Tick
 
 def state_of(known: Iterable[str], ticked: set[str]) -> str:
     """
-    What a group looked like, short enough to travel with its form: another tab's tick in it changes this.
+    What a group looked like, short enough to travel with its form: another tab's tick in it changes
+    this.
 
     Examples
     --------
-    >>> state_of(["a", "b"], {"b", "elsewhere"}) == state_of(["b", "a"], {"b"}) != state_of(["a", "b"], set())
+    >>> one = state_of(["a", "b"], {"b", "elsewhere"})
+    >>> one == state_of(["b", "a"], {"b"}) != state_of(["a", "b"], set())
     True
     """
     return hashlib.sha256("\n".join(sorted(set(known) & ticked)).encode()).hexdigest()[:12]
@@ -45,7 +47,10 @@ def set_ticks(build: Build, known: list[str], done: list[str], seen: str) -> str
     wanted = set(done) & set(known)
     there = set(build.ticks.values_list("key", flat=True)) & set(known)
     if seen != state_of(known, there):
-        raise EditError("Something here was ticked in another tab since this page was opened. It is shown as it is now; tick yours again.")
+        raise EditError(
+            "Something here was ticked in another tab since this page was opened. It is shown as it"
+            " is now; tick yours again."
+        )
     build.ticks.filter(key__in=there - wanted).delete()
     Tick.objects.bulk_create([Tick(build=build, key=key) for key in sorted(wanted - there)])
     return f"{len(wanted)} of {len(known)} ticked"

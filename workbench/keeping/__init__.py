@@ -1,1 +1,4 @@
-"""How the data is kept: packed revisions, verdicts, copies, integrity, what is thrown away after ninety days."""
+"""
+How the data is kept: packed revisions, verdicts, copies, integrity, what is thrown away after
+ninety days.
+"""

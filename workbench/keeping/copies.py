@@ -1,4 +1,7 @@
-"""Copies of everything: written while the program runs, looked at before they are brought back, one kept for each day."""
+"""
+Copies of everything: written while the program runs, looked at before they are brought back, one
+kept for each day.
+"""
 
 from __future__ import annotations
 
@@ -69,7 +72,10 @@ def write_copy(target: Path, source: Path | None = None) -> About:
     source = source or database_path()
     with tempfile.TemporaryDirectory(dir=target.parent, prefix=".copying-") as work:
         snapshot = Path(work) / DATABASE
-        with closing(sqlite3.connect(source, timeout=30)) as live, closing(sqlite3.connect(snapshot)) as copy:
+        with (
+            closing(sqlite3.connect(source, timeout=30)) as live,
+            closing(sqlite3.connect(snapshot)) as copy,
+        ):
             live.backup(copy)
             copy.execute("PRAGMA journal_mode=DELETE")
         about = _about(snapshot)
@@ -84,8 +90,13 @@ def write_copy(target: Path, source: Path | None = None) -> About:
 
 def _about(database: Path) -> About:
     with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as copy:
-        counts = [copy.execute(f"SELECT COUNT(*) FROM workbench_{table}").fetchone()[0] for table in ("build", "revision", "stockpart")]
-    return About(datetime.now(UTC).isoformat(timespec="seconds"), PROGRAM, *counts, _digest(database))
+        counts = [
+            copy.execute(f"SELECT COUNT(*) FROM workbench_{table}").fetchone()[0]
+            for table in ("build", "revision", "stockpart")
+        ]
+    return About(
+        datetime.now(UTC).isoformat(timespec="seconds"), PROGRAM, *counts, _digest(database)
+    )
 
 
 def _digest(path: Path) -> str:
@@ -107,7 +118,9 @@ def damage_of(database: Path, thorough: bool = False) -> str | None:
     """
     try:
         with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True, timeout=10)) as found:
-            told = found.execute(f"PRAGMA {'integrity_check' if thorough else 'quick_check'}(3)").fetchall()
+            told = found.execute(
+                f"PRAGMA {'integrity_check' if thorough else 'quick_check'}(3)"
+            ).fetchall()
     except sqlite3.Error as error:
         return str(error)
     return None if told == [("ok",)] else in_one_line("; ".join(str(row[0]) for row in told))
@@ -145,9 +158,15 @@ def check_copy(path: Path, work: Path) -> tuple[Path, About]:
         with zipfile.ZipFile(path) as archive:
             names = {info.filename: info for info in archive.infolist()}
             if set(names) != {DATABASE, ABOUT}:
-                raise CopyError(f"{path.name} is no copy of this program; expected a file with {DATABASE} and {ABOUT} in it.")
+                raise CopyError(
+                    f"{path.name} is no copy of this program; expected a file with {DATABASE} and"
+                    f" {ABOUT} in it."
+                )
             if names[DATABASE].file_size > MOST_BYTES or names[ABOUT].file_size > 10_000:
-                raise CopyError(f"{path.name} unpacks to {names[DATABASE].file_size / 1e9:.1f} GB; at most {MOST_BYTES / 1e9:.0f} GB are taken.")
+                raise CopyError(
+                    f"{path.name} unpacks to {names[DATABASE].file_size / 1e9:.1f} GB; at most"
+                    f" {MOST_BYTES / 1e9:.0f} GB are taken."
+                )
             about = About(**json.loads(archive.read(ABOUT)))
             target = work / DATABASE
             with archive.open(DATABASE) as packed, target.open("wb") as out:
@@ -158,11 +177,16 @@ def check_copy(path: Path, work: Path) -> tuple[Path, About]:
             raise
         raise CopyError(f"{path.name} cannot be read as a copy: {error}.") from error
     if _digest(target) != about.digest:
-        raise CopyError(f"{path.name} is not what was written: its digest differs. Take another copy.")
+        raise CopyError(
+            f"{path.name} is not what was written: its digest differs. Take another copy."
+        )
     if (damage := damage_of(target, thorough=True)) is not None:
         raise CopyError(f"The database in {path.name} is damaged: {damage}.")
     with closing(sqlite3.connect(target)) as found:
-        applied = {row[0] for row in found.execute("SELECT name FROM django_migrations WHERE app = 'workbench'")}
+        applied = {
+            row[0]
+            for row in found.execute("SELECT name FROM django_migrations WHERE app = 'workbench'")
+        }
     if newer := sorted(applied - _known_migrations()):
         raise CopyError(f"{path.name} was written by a newer program ({newer[-1]}); use that one.")
     return target, about
@@ -175,15 +199,20 @@ def restore(path: Path) -> tuple[About, Path | None]:
     Returns
     -------
     tuple of (About, Path or None)
-        What was brought back, and where what was there is kept; ``None`` where there was nothing or it cannot be read
+        What was brought back, and where what was there is kept; ``None`` where there was nothing or
+        it cannot be read
     """
     with tempfile.TemporaryDirectory(dir=directory(), prefix=".restoring-") as work:
         fresh, about = check_copy(path, Path(work))
         live = database_path()
         kept = _keep_what_is_there(live)
         if damage_of(live) is None and live.exists():
-            # Page by page under the database's own locks, so that a server that runs sees the old state or the new one.
-            with closing(sqlite3.connect(fresh)) as source, closing(sqlite3.connect(live, timeout=30)) as target:
+            # Page by page under the database's own locks, so that a server that runs sees the old
+            # state or the new one.
+            with (
+                closing(sqlite3.connect(fresh)) as source,
+                closing(sqlite3.connect(live, timeout=30)) as target,
+            ):
                 source.backup(target)
         else:
             for tail in ("-wal", "-shm"):
@@ -200,7 +229,8 @@ def _keep_what_is_there(live: Path) -> Path | None:
     try:
         write_copy(kept, live)
     except sqlite3.Error:
-        # Damaged: no copy can be made of it, so the file itself is set aside, with what was not yet written into it.
+        # Damaged: no copy can be made of it, so the file itself is set aside, with what was not yet
+        # written into it.
         kept = kept.with_suffix(".damaged")
         kept.write_bytes(live.read_bytes())
         if (wal := Path(f"{live}-wal")).exists():
@@ -211,7 +241,10 @@ def _keep_what_is_there(live: Path) -> Path | None:
 
 
 def copy_of_the_day(now: datetime | None = None) -> Path | None:
-    """The copy of today, made if there is none yet; only the newest fourteen are kept. ``None`` where it was there."""
+    """
+    The copy of today, made if there is none yet; only the newest fourteen are kept. ``None`` where
+    it was there.
+    """
     target = directory() / f"day-{(now or datetime.now(UTC)):%Y-%m-%d}.zip"
     if target.exists():
         return None
@@ -232,7 +265,10 @@ class Kept:
 
 def kept_copies() -> list[Kept]:
     """Every copy, the newest first, with what it says of itself."""
-    return [Kept(path.name, path.stat().st_size, _says(path)) for path in sorted(directory().glob("*.zip"), key=lambda p: p.stat().st_mtime, reverse=True)]
+    return [
+        Kept(path.name, path.stat().st_size, _says(path))
+        for path in sorted(directory().glob("*.zip"), key=lambda p: p.stat().st_mtime, reverse=True)
+    ]
 
 
 def _says(path: Path) -> About | None:

@@ -7,7 +7,8 @@ from typing import Any
 
 import zstandard
 
-#: A document packed against another is begun anew when it is larger than this share of that one's own size, or this many bytes.
+#: A document packed against another is begun anew when it is larger than this share of that one's
+#: own size, or this many bytes.
 SHARE, SMALL = 0.35, 700
 #: No document unpacks to more than this [bytes]; a build file has at most two million.
 MOST_BYTES = 16_000_000
@@ -29,8 +30,14 @@ def pack(text: bytes, base: bytes | None = None) -> bytes:
     >>> len(base) > 2000, len(small) < 60, unpack(small, base).count(b"24 V")
     (True, True, 1)
     """
-    dictionary = zstandard.ZstdCompressionDict(base, dict_type=zstandard.DICT_TYPE_RAWCONTENT) if base else None
-    return zstandard.ZstdCompressor(level=9 if base is None else 3, dict_data=dictionary).compress(text)
+    dictionary = (
+        zstandard.ZstdCompressionDict(base, dict_type=zstandard.DICT_TYPE_RAWCONTENT)
+        if base
+        else None
+    )
+    return zstandard.ZstdCompressor(level=9 if base is None else 3, dict_data=dictionary).compress(
+        text
+    )
 
 
 def unpack(body: bytes, base: bytes | None = None) -> bytes:
@@ -42,9 +49,15 @@ def unpack(body: bytes, base: bytes | None = None) -> bytes:
     ValueError
         If the bytes are damaged
     """
-    dictionary = zstandard.ZstdCompressionDict(base, dict_type=zstandard.DICT_TYPE_RAWCONTENT) if base else None
+    dictionary = (
+        zstandard.ZstdCompressionDict(base, dict_type=zstandard.DICT_TYPE_RAWCONTENT)
+        if base
+        else None
+    )
     try:
-        return zstandard.ZstdDecompressor(dict_data=dictionary).decompress(bytes(body), max_output_size=MOST_BYTES)
+        return zstandard.ZstdDecompressor(dict_data=dictionary).decompress(
+            bytes(body), max_output_size=MOST_BYTES
+        )
     except zstandard.ZstdError as error:
         raise ValueError(f"the stored revision is damaged ({error})") from error
 

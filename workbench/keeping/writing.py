@@ -28,7 +28,15 @@ def write_revision(build: Build, document: Document, action: str, summary: str) 
             base = None
     if base is None or packing.begins_anew(body, base.body):
         base, body = None, packing.pack(text)
-    return Revision.objects.create(build=build, number=number, parent=build.head, base=base, body=body, action=action, summary=summary[:300])
+    return Revision.objects.create(
+        build=build,
+        number=number,
+        parent=build.head,
+        base=base,
+        body=body,
+        action=action,
+        summary=summary[:300],
+    )
 
 
 def uses_of(report: Report) -> dict[str, list[str]]:
@@ -46,15 +54,21 @@ def uses_of(report: Report) -> dict[str, list[str]]:
 
 def judge(build: Build, new: bool = False) -> Verdict:
     """
-    Work out a build's head and keep what was found; a build that cannot be read or worked out has its trouble kept.
+    Work out a build's head and keep what was found; a build that cannot be read or worked out has
+    its trouble kept.
 
-    ``new`` says that the head was just written, inside a transaction of the caller's, so that nothing is known of it yet.
+    ``new`` says that the head was just written, inside a transaction of the caller's, so that
+    nothing is known of it yet.
     """
     verdict = Verdict(revision=build.head, program=PROGRAM)
     try:
         report = build.findings
         verdict.channels, verdict.rails = len(report.channels), len(report.rails)
-        verdict.counts, verdict.open_facts, verdict.uses = report.counts, report.open_count, uses_of(report)
+        verdict.counts, verdict.open_facts, verdict.uses = (
+            report.counts,
+            report.open_count,
+            uses_of(report),
+        )
         verdict.sound = report.sound
     except Unreadable as error:
         verdict.trouble = f"cannot be read: {error}"[:300]
@@ -66,7 +80,19 @@ def judge(build: Build, new: bool = False) -> Verdict:
         return verdict
     with transaction.atomic():
         known = Verdict.objects.filter(revision=build.head)
-        fields = {f: getattr(verdict, f) for f in ("program", "channels", "rails", "open_facts", "counts", "sound", "trouble", "uses")}
+        fields = {
+            f: getattr(verdict, f)
+            for f in (
+                "program",
+                "channels",
+                "rails",
+                "open_facts",
+                "counts",
+                "sound",
+                "trouble",
+                "uses",
+            )
+        }
         if not known.update(**fields):
             verdict.save(force_insert=True)
         follow_uses(build, verdict.uses)
@@ -74,11 +100,15 @@ def judge(build: Build, new: bool = False) -> Verdict:
 
 
 def follow_uses(build: Build, uses: dict[str, list[str]]) -> None:
-    """Let the list of what uses a part follow the head; nothing is written where nothing changed."""
+    """
+    Let the list of what uses a part follow the head; nothing is written where nothing changed.
+    """
     wanted = {key: " ".join(letters)[:300] for key, letters in uses.items()}
     there = dict(build.uses.values_list("key", "letters"))
     if wanted == there:
         return
     if gone := [key for key, letters in there.items() if wanted.get(key) != letters]:
         build.uses.filter(key__in=gone)._raw_delete("default")
-    PartUse.objects.bulk_create([PartUse(build=build, key=k, letters=v) for k, v in wanted.items() if v != there.get(k)])
+    PartUse.objects.bulk_create(
+        [PartUse(build=build, key=k, letters=v) for k, v in wanted.items() if v != there.get(k)]
+    )

@@ -21,6 +21,8 @@ from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon
 
 register = template.Library()
+
+
 @register.filter
 def quantity(value, unit=""):
     """A value with its unit."""
@@ -48,7 +50,11 @@ def small_bar(measure):
 @register.filter
 def rail(report):
     """Bar of a rail."""
-    return mark_safe(rail_bar(report.typical, report.all_on, report.worst, report.rating, report.idle, report.name))
+    return mark_safe(
+        rail_bar(
+            report.typical, report.all_on, report.worst, report.rating, report.idle, report.name
+        )
+    )
 
 
 @register.filter
@@ -72,7 +78,10 @@ def steps(result, symbol):
 @register.filter
 def working_items(steps):
     """Steps of a working as list items, written at once."""
-    rows = ((step.as_text(), format_html("<small>{}</small>", step.why) if step.why else "") for step in steps)
+    rows = (
+        (step.as_text(), format_html("<small>{}</small>", step.why) if step.why else "")
+        for step in steps
+    )
     return format_html_join("", "<li><code>{}</code>{}</li>", rows)
 
 
@@ -83,27 +92,57 @@ def get(mapping, key):
 
 
 @register.simple_tag(takes_context=True)
-def field(context, edit, name, label, value="", unit="", hint="", channel=None, rail=None, series="", kind="text", id_extra="", placeholder=""):
+def field(
+    context,
+    edit,
+    name,
+    label,
+    value="",
+    unit="",
+    hint="",
+    channel=None,
+    rail=None,
+    series="",
+    kind="text",
+    id_extra="",
+    placeholder="",
+):
     """A field that shows what was typed when the edit was refused, with the message beside it."""
     refused = context.get("refused")
     typed = refused.typed(edit, name, channel, rail) if refused else None
     wrong = refused is not None and typed is not None and refused.field in (name, None)
     return text_field(
-        id=f"f-{edit}-{name}-{channel or rail or ''}{id_extra}", name=name, label=label, value=typed if typed is not None else ("" if value is None else value),
-        unit=unit, hint=hint, series=series, kind=kind, placeholder=placeholder, error=refused.message if wrong else "",
-    )  # fmt: skip
+        id=f"f-{edit}-{name}-{channel or rail or ''}{id_extra}",
+        name=name,
+        label=label,
+        value=typed if typed is not None else ("" if value is None else value),
+        unit=unit,
+        hint=hint,
+        series=series,
+        kind=kind,
+        placeholder=placeholder,
+        error=refused.message if wrong else "",
+    )
 
 
 @register.simple_tag(takes_context=True)
 def choice(context, edit, name, label, value, options, channel=None, rail=None, empty=""):
     """A choice among (key, words) pairs or records with id and title."""
-    pairs = [(o.id, o.title) if hasattr(o, "title") and hasattr(o, "id") else tuple(o) for o in options]
+    pairs = [
+        (o.id, o.title) if hasattr(o, "title") and hasattr(o, "id") else tuple(o) for o in options
+    ]
     refused = context.get("refused")
     typed = refused.typed(edit, name, channel, rail) if refused else None
     wrong = refused is not None and typed is not None and refused.field == name
     return select_field(
-        id=f"f-{edit}-{name}-{channel or rail or ''}", name=name, label=label, chosen=typed if typed is not None else value, pairs=pairs, empty=empty, error=refused.message if wrong else "",
-    )  # fmt: skip
+        id=f"f-{edit}-{name}-{channel or rail or ''}",
+        name=name,
+        label=label,
+        chosen=typed if typed is not None else value,
+        pairs=pairs,
+        empty=empty,
+        error=refused.message if wrong else "",
+    )
 
 
 @register.filter
@@ -187,7 +226,10 @@ def tightest(result):
 
 @register.filter
 def by_headroom(measures):
-    """The tightest first; of measures that answer to one check about one quantity the tighter stands for both."""
+    """
+    The tightest first; of measures that answer to one check about one quantity the tighter stands
+    for both.
+    """
     return sorted(measures or (), key=lambda m: m.headroom)
 
 
@@ -205,7 +247,15 @@ def pin_choices(board, doc):
     users = {c.pin: c.name for c in doc.channels if c.pin}
     rows = []
     for p in board.pins:
-        remark = f", {users[p.id]}" if p.id in users else f", {p.owner}" if p.owner else ", input only" if "out" not in p.can else ""
+        remark = (
+            f", {users[p.id]}"
+            if p.id in users
+            else f", {p.owner}"
+            if p.owner
+            else ", input only"
+            if "out" not in p.can
+            else ""
+        )
         rows.append((p.id, f"{p.id} ({p.header}{remark})"))
     return rows
 
@@ -213,26 +263,44 @@ def pin_choices(board, doc):
 @register.filter
 def reset_words(reset):
     """What a pin does in reset."""
-    return {"floating": "floats", "pull_up": "pulled up", "pull_down": "pulled down", "driven_high": "driven high",
-            "driven_low": "driven low", "pulses": "pulses"}[reset]  # fmt: skip
+    return {
+        "floating": "floats",
+        "pull_up": "pulled up",
+        "pull_down": "pulled down",
+        "driven_high": "driven high",
+        "driven_low": "driven low",
+        "pulses": "pulses",
+    }[reset]
 
 
 @register.filter
 def matters(setting, channel):
     """Whether a setting has a bearing while another one is as it is."""
-    inductive = load_catalogue().loads[channel.load.kind].inductive or channel.stage.kind in ("relay_contact", "bridge_reed")
+    inductive = load_catalogue().loads[channel.load.kind].inductive or channel.stage.kind in (
+        "relay_contact",
+        "bridge_reed",
+    )
     if setting.key.startswith(("clamp", "hold")) and not inductive:
         return False
     if setting.when is None:
         return True
     key, values = setting.when
-    default = next((s.choices[0][0] for s in STAGES[channel.stage.kind].settings if s.key == key and s.choices), "")
+    default = next(
+        (
+            s.choices[0][0]
+            for s in STAGES[channel.stage.kind].settings
+            if s.key == key and s.choices
+        ),
+        "",
+    )
     return (channel.stage.settings.get(key) or default) in values
 
 
 @register.filter
 def suited(parts, channel):
-    """Those parts of a family the channel's kind of stage can use: a module by what its output is."""
+    """
+    Those parts of a family the channel's kind of stage can use: a module by what its output is.
+    """
     solid = channel.stage.kind == "solid_module"
     return [p for p in parts if p.family != "module" or (p.output != "contact") == solid]
 
@@ -240,7 +308,13 @@ def suited(parts, channel):
 @register.filter
 def cap_words(capability):
     """What a line can, as short as it is still read."""
-    return {"out": "out", "in": "in", "pwm": "PWM", "analogue": "analogue", "interrupt": "interrupt"}[capability]
+    return {
+        "out": "out",
+        "in": "in",
+        "pwm": "PWM",
+        "analogue": "analogue",
+        "interrupt": "interrupt",
+    }[capability]
 
 
 @register.filter
@@ -299,7 +373,10 @@ def plain_symbol(symbol):
 
 @register.filter
 def lane_measure(report):
-    """What a lane's bar shows: the measure of its worst finding, else the tightest; nothing for a finding without one."""
+    """
+    What a lane's bar shows: the measure of its worst finding, else the tightest; nothing for a
+    finding without one.
+    """
     if report.findings and report.verdict != "sound":
         return report.findings[0].measure
     return report.tightest
@@ -325,7 +402,10 @@ def percent_fine(share):
 
 @register.filter
 def barrier(report, channel):
-    """What lies between pin and load: a wire, a barrier as a double line, or a barrier with a wire round it."""
+    """
+    What lies between pin and load: a wire, a barrier as a double line, or a barrier with a wire
+    round it.
+    """
     net = report.result.netlist if report.result else None
     apart = net is not None and not net.joined(f"{channel.id}.PIN", f"{channel.id}.LOAD")
     has = report.result is not None and report.result.barrier is not None
@@ -348,8 +428,13 @@ def load_does(state, result):
 
 @register.filter
 def has_its_part(setting, result):
-    """Whether what a setting says something of is there: of a snubber nothing is asked where none is fitted."""
-    return not setting.key.startswith("snubber_") or (result is not None and result.value("snubber") is not None)
+    """
+    Whether what a setting says something of is there: of a snubber nothing is asked where none is
+    fitted.
+    """
+    return not setting.key.startswith("snubber_") or (
+        result is not None and result.value("snubber") is not None
+    )
 
 
 @register.filter

@@ -1,4 +1,7 @@
-"""The barrier map: what is one piece of metal, what stands between, what goes round it; joined or kept apart on the spot."""
+"""
+The barrier map: what is one piece of metal, what stands between, what goes round it; joined or kept
+apart on the spot.
+"""
 
 from __future__ import annotations
 
@@ -19,9 +22,16 @@ class Barriers(BuildPage):
         """The map read off the report's netlist, with what can be changed there and then."""
         around = BuildContext(build.document, kept_catalogue(build.document))
         found = barrier_map(around, build.report.netlist)
-        letters = {c.id: c.letter for c in build.report.channels} | {i.id: f"I{n + 1}" for n, i in enumerate(build.report.inputs)}
-        modules = [(c, r) for c, r in zip(build.document.channels, build.report.channels, strict=True)
-                   if r.result is not None and r.result.module.part is not None and r.result.module.part.separate]  # fmt: skip
+        letters = {c.id: c.letter for c in build.report.channels} | {
+            i.id: f"I{n + 1}" for n, i in enumerate(build.report.inputs)
+        }
+        modules = [
+            (c, r)
+            for c, r in zip(build.document.channels, build.report.channels, strict=True)
+            if r.result is not None
+            and r.result.module.part is not None
+            and r.result.module.part.separate
+        ]
 
         def named(ref: str) -> str:
             head, _, rest = ref.partition(".")
@@ -31,6 +41,15 @@ class Barriers(BuildPage):
             return f"{letters[head]} {rest}" if head in letters else ref.replace("0V", "0 V")
 
         bridges = [(named(b.ref), [named(w) for w in b.way]) for b in found.bypasses]
-        pairs = [(p, [named(w.partition(" (")[0]) + " (" + w.partition(" (")[2] for w in p.way]) for p in found.pairs]
-        return {"map": found, "picture": barrier_picture(found, letters), "pairs": pairs, "bridges": bridges, "modules": modules,
-                "low_rails": [r for r in build.document.rails if not around.hazardous(r)]}  # fmt: skip
+        pairs = [
+            (p, [named(w.partition(" (")[0]) + " (" + w.partition(" (")[2] for w in p.way])
+            for p in found.pairs
+        ]
+        return {
+            "map": found,
+            "picture": barrier_picture(found, letters),
+            "pairs": pairs,
+            "bridges": bridges,
+            "modules": modules,
+            "low_rails": [r for r in build.document.rails if not around.hazardous(r)],
+        }

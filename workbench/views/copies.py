@@ -20,7 +20,11 @@ class Copies(View):
 
     def get(self, request: HttpRequest) -> HttpResponse:
         """The list."""
-        return render(request, "copies.html", {"kept": copies.kept_copies(), "days": copies.DAYS, "where": copies.directory()})
+        return render(
+            request,
+            "copies.html",
+            {"kept": copies.kept_copies(), "days": copies.DAYS, "where": copies.directory()},
+        )
 
     def post(self, request: HttpRequest) -> HttpResponse:
         """Make one now."""

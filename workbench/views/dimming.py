@@ -14,7 +14,10 @@ from workbench.models import Build
 from workbench.views.pages import BuildPage
 from workbench.views.stations import gone
 
-QUANTITIES = (("light", "equal steps of light, as a filament gives it"), ("power", "equal steps of power"))
+QUANTITIES = (
+    ("light", "equal steps of light, as a filament gives it"),
+    ("power", "equal steps of power"),
+)
 
 
 class Dimming(BuildPage):
@@ -27,7 +30,14 @@ class Dimming(BuildPage):
         found, report = build.document.channel(channel), build.report.channel(channel)
         if found is None:
             return gone(build, channel)
-        page = {"channel": found, "cr": report, "selected": report, "why": self._refused(build, found, report), "window": None, "quantities": QUANTITIES}
+        page = {
+            "channel": found,
+            "cr": report,
+            "selected": report,
+            "why": self._refused(build, found, report),
+            "window": None,
+            "quantities": QUANTITIES,
+        }
         result = report.result
         if page["why"] or result is None:
             return page
@@ -46,10 +56,18 @@ class Dimming(BuildPage):
             angle = (delay - correction) / phase.half(frequency) * math.pi
             rows.append((share, round(delay * 1e6), phase.rms_ratio(angle) * volts, left, held))
         return page | {
-            "inductive": around.channel(found).load.kind.inductive, "window": window, "frequency": frequency, "detector": detector, "correction": correction, "quantity": quantity, "rows": rows,
-            "pulse": result.output.gate_pulse, "error": result.output.detector_error,
-            "picture": dimming_curve(frequency, window, 60.0 if frequency == 50.0 else 50.0), "corners": phase.CORNERS.get(frequency, (frequency, frequency)),
-        }  # fmt: skip
+            "inductive": around.channel(found).load.kind.inductive,
+            "window": window,
+            "frequency": frequency,
+            "detector": detector,
+            "correction": correction,
+            "quantity": quantity,
+            "rows": rows,
+            "pulse": result.output.gate_pulse,
+            "error": result.output.detector_error,
+            "picture": dimming_curve(frequency, window, 60.0 if frequency == 50.0 else 50.0),
+            "corners": phase.CORNERS.get(frequency, (frequency, frequency)),
+        }
 
     @staticmethod
     def _refused(build: Build, channel, report) -> str | None:
@@ -59,5 +77,8 @@ class Dimming(BuildPage):
         if (why := undimmable(context)) is not None:
             return f"{context.load.kind.title} must not be dimmed: {why}."
         if report.result.output.control != "phase" or report.result.output.window is None:
-            return "This stage does not cut phases. A triac fired by a coupler does, set to fire after a delay."
+            return (
+                "This stage does not cut phases. A triac fired by a coupler does, set to fire after"
+                " a delay."
+            )
         return None

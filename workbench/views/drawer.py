@@ -40,13 +40,24 @@ FORM_FAMILIES = {key: words for key, words in FAMILIES.items() if key != "board"
 
 
 #: What is kept of a part besides its figures: name, words, longest, hint.
-REST = (("place", "place", 60, "Box, shelf, bag."), ("price", "price", 20, ""), ("substitutes", "substitutes", 200, "What else would do."))
+REST = (
+    ("place", "place", 60, "Box, shelf, bag."),
+    ("price", "price", 20, ""),
+    ("substitutes", "substitutes", 200, "What else would do."),
+)
 
 
 def uses(keys: list[str]) -> dict[str, list[str]]:
-    """Which builds use the parts of these keys, with their channels; read from what was found of each, nothing is worked out."""
+    """
+    Which builds use the parts of these keys, with their channels; read from what was found of each,
+    nothing is worked out.
+    """
     found: dict[str, list[str]] = {}
-    for key, name, letters in PartUse.objects.filter(key__in=keys, build__binned=None).order_by("-build__changed").values_list("key", "build__name", "letters"):
+    for key, name, letters in (
+        PartUse.objects.filter(key__in=keys, build__binned=None)
+        .order_by("-build__changed")
+        .values_list("key", "build__name", "letters")
+    ):
         found.setdefault(key, []).append(f"{name} {letters}")
     return found
 
@@ -60,7 +71,11 @@ class Drawer(View):
 
     def post(self, request: HttpRequest) -> HttpResponse:
         """Count a part, put it in the bin or take it out, take the last change back."""
-        what, key, seen = request.POST.get("do", ""), request.POST.get("key", ""), stocking.seen_version(request.POST.get("version", ""))
+        what, key, seen = (
+            request.POST.get("do", ""),
+            request.POST.get("key", ""),
+            stocking.seen_version(request.POST.get("version", "")),
+        )
         try:
             if what == "count":
                 stocking.count(key, request.POST.get("quantity", ""), seen)
@@ -72,28 +87,54 @@ class Drawer(View):
                 return self.show(request, says=stocking.undo(request.POST.get("step", "")))
             elif what == "empty_bin":
                 gone = stocking.erase_bin()
-                return self.show(request, says=f"{gone} part{'s' * (gone != 1)} erased from the bin.")
+                return self.show(
+                    request, says=f"{gone} part{'s' * (gone != 1)} erased from the bin."
+                )
             else:
                 raise EditError(f"{quoted(what)} is nothing that can be done with a part.")
         except stocking.StalePart as error:
             return self.show(request, 409, wrong=str(error))
         except EditError as error:
-            return self.show(request, 422, wrong=str(error), wrong_key=key, typed=request.POST.get("quantity", "")[:40])
+            return self.show(
+                request,
+                422,
+                wrong=str(error),
+                wrong_key=key,
+                typed=request.POST.get("quantity", "")[:40],
+            )
         return redirect("drawer")
 
     def show(self, request: HttpRequest, status: int = 200, **context) -> HttpResponse:
         """A page of the list, with whatever was refused."""
         parts = StockPart.objects.filter(binned=None)
         if search := search_of(request):
-            parts = parts.filter(Q(title__icontains=search) | Q(place__icontains=search) | Q(key__icontains=search))
+            parts = parts.filter(
+                Q(title__icontains=search) | Q(place__icontains=search) | Q(key__icontains=search)
+            )
         now = listed(request, parts.defer("original"), per_page=60)
-        bin_ = listed(request, StockPart.objects.exclude(binned=None).order_by("-binned", "key").only("key", "title", "binned"), "bin")
+        bin_ = listed(
+            request,
+            StockPart.objects.exclude(binned=None)
+            .order_by("-binned", "key")
+            .only("key", "title", "binned"),
+            "bin",
+        )
         used = uses([p.key for p in now.page])
         groups: dict[str, list] = {}
         for part in now.page:
-            groups.setdefault(FAMILIES.get(part.family, part.family), []).append((part, used.get(part.key, []), trouble_with(part.figures) if part.figures else None))
-        page = {"groups": groups, "listing": now, "bin": bin_, "families": FAMILIES.items(), "generic": catalogue().datasheet, "last": stocking.last_step(),
-                "kept_days": KEPT_DAYS, **context}  # fmt: skip
+            groups.setdefault(FAMILIES.get(part.family, part.family), []).append(
+                (part, used.get(part.key, []), trouble_with(part.figures) if part.figures else None)
+            )
+        page = {
+            "groups": groups,
+            "listing": now,
+            "bin": bin_,
+            "families": FAMILIES.items(),
+            "generic": catalogue().datasheet,
+            "last": stocking.last_step(),
+            "kept_days": KEPT_DAYS,
+            **context,
+        }
         return render(request, "drawer/list.html", page, status=status)
 
 
@@ -110,7 +151,9 @@ class PartForm(View):
             return redirect("drawer")
         now = (part.original or part.figures) if part else {}
         values = {name: _shown(now.get(name, "")) for name in part.given} if part else {}
-        return self.show(request, family, part, values, part.title if part else "", request.GET.get("base", ""))
+        return self.show(
+            request, family, part, values, part.title if part else "", request.GET.get("base", "")
+        )
 
     def post(self, request: HttpRequest) -> HttpResponse:
         """Judge the figures and keep the part."""
@@ -119,25 +162,50 @@ class PartForm(View):
             return redirect("drawer")
         part = StockPart.objects.filter(key=data.get("key", "")[:64], binned=None).first()
         seen = stocking.seen_version(data.get("version", ""))
-        title, base = data.get("title", "").strip()[:120], data.get("base", "") or (part.key if part else "")
+        title, base = (
+            data.get("title", "").strip()[:120],
+            data.get("base", "") or (part.key if part else ""),
+        )
         names = ["value"] if family == "resistor" else fields_of(family)
         values = {name: data.get(name, "").strip() for name in names if data.get(name, "").strip()}
         quantity = data.get("quantity", "").strip() or "0"
 
         def wrong(column: str, message: str) -> HttpResponse:
-            return self.show(request, family, part, values, title, base, 422, wrong_field=column, wrong=message)
+            return self.show(
+                request, family, part, values, title, base, 422, wrong_field=column, wrong=message
+            )
 
         many = whole(quantity, 0, 1_000_000)
         if many is None:
-            return wrong("quantity", f"{quoted(quantity)} is no count; expected a whole number up to a million.")
+            return wrong(
+                "quantity",
+                f"{quoted(quantity)} is no count; expected a whole number up to a million.",
+            )
         if strange := next((name for name, text in data.items() if not can_be_kept(text)), None):
-            return wrong(strange, "Holds a character that cannot be shown; expected plain text in one line.")
+            return wrong(
+                strange, "Holds a character that cannot be shown; expected plain text in one line."
+            )
         if data.get("key") and part is None:
-            return wrong("title", "That part is no longer in the drawer; kept now, it would be a new one. Open “Put in a part” for that.")
+            return wrong(
+                "title",
+                "That part is no longer in the drawer; kept now, it would be a new one. Open “Put"
+                " in a part” for that.",
+            )
         if part is not None and part.version != seen:
-            stale = f"“{part.title[:60]}” was changed since this page was opened. What you typed stands below; keeping it again replaces what is there."
-            return self.show(request, family, part, values, title, base, 409, wrong_field="title", wrong=stale)
-        rest = {"version": max(seen, 0), "quantity": many, "place": data.get("place", "")[:60], "price": data.get("price", "")[:20], "substitutes": data.get("substitutes", "")[:200]}
+            stale = (
+                f"“{part.title[:60]}” was changed since this page was opened. What you typed stands"
+                " below; keeping it again replaces what is there."
+            )
+            return self.show(
+                request, family, part, values, title, base, 409, wrong_field="title", wrong=stale
+            )
+        rest = {
+            "version": max(seen, 0),
+            "quantity": many,
+            "place": data.get("place", "")[:60],
+            "price": data.get("price", "")[:20],
+            "substitutes": data.get("substitutes", "")[:200],
+        }
         if family == "resistor":
             try:
                 value = parse(values.get("value", ""), "Ω")
@@ -145,7 +213,12 @@ class PartForm(View):
                 return wrong("value", str(error))
             key = part.key if part else resistor_key(value)
             if part is None and (twin := StockPart.objects.filter(key=key).first()):
-                return wrong("value", f"{show(value, 'Ω')} {'lies in the bin; take it out there' if twin.binned else 'is in the drawer already; change its count there'}.")
+                binned, there = (
+                    "lies in the bin; take it out",
+                    "is in the drawer already; change its count",
+                )
+                says = binned if twin.binned else there
+                return wrong("value", f"{show(value, 'Ω')} {says} there.")
             row = Row(0, key, family, title or show(value, "Ω"), value=value, **rest)
         else:
             if not title:
@@ -155,7 +228,11 @@ class PartForm(View):
                 figures = build_record(family, key, title, typed(family, values), base, catalogue())
             except ValidationError as error:
                 first = error.errors()[0]
-                message = "Not stated; give it, or choose a class to stand in." if first["type"] == "missing" else plain(error)
+                message = (
+                    "Not stated; give it, or choose a class to stand in."
+                    if first["type"] == "missing"
+                    else plain(error)
+                )
                 return wrong(field_of(error), message)
             except ValueError as error:
                 return wrong("base", str(error))
@@ -166,28 +243,68 @@ class PartForm(View):
             else:
                 stocking.take_in([row])
         except EditError as error:
-            return self.show(request, family, part, values, title, base, 409, wrong_field="title", wrong=str(error))
+            return self.show(
+                request,
+                family,
+                part,
+                values,
+                title,
+                base,
+                409,
+                wrong_field="title",
+                wrong=str(error),
+            )
         except ReworkError as error:
             return wrong("title", f"Its rework does not fit these figures any more: {error}")
         return redirect("drawer")
 
-    def show(self, request, family, part, values, title, base, status=200, **context) -> HttpResponse:
+    def show(
+        self, request, family, part, values, title, base, status=200, **context
+    ) -> HttpResponse:
         """The form with help and with what stands in."""
         parts = catalogue()
-        classes = [p for p in parts.parts.values() if getattr(p, "family", "") == family and not p.id.startswith("own-")]
+        classes = [
+            p
+            for p in parts.parts.values()
+            if getattr(p, "family", "") == family and not p.id.startswith("own-")
+        ]
         base = base or (part.key if part else classes[0].id if classes else "")
         stand_in = parts.raw.get(base, {})
         names = ["value"] if family == "resistor" else fields_of(family)
         help_ = parts.datasheet.get(family, {}) or parts.datasheet.get(_kin(family), {})
-        rows = [(n, FIGURE_WORDS.get(n, n.replace("_", " ")), values.get(n, ""), _shown(stand_in.get(n, "")), help_.get(n)) for n in names]
-        page = {"family": family, "words": FAMILIES[family], "part": part, "rows": rows, "classes": classes, "base": base, "title": title,
-                "quantity": request.POST.get("quantity", part.quantity if part else ""), "wrong_words": FIGURE_WORDS.get(context.get("wrong_field", ""), ""),
-                "rest": [(n, words, request.POST.get(n, getattr(part, n, "")), most, hint) for n, words, most, hint in REST], **context}  # fmt: skip
+        rows = [
+            (
+                n,
+                FIGURE_WORDS.get(n, n.replace("_", " ")),
+                values.get(n, ""),
+                _shown(stand_in.get(n, "")),
+                help_.get(n),
+            )
+            for n in names
+        ]
+        page = {
+            "family": family,
+            "words": FAMILIES[family],
+            "part": part,
+            "rows": rows,
+            "classes": classes,
+            "base": base,
+            "title": title,
+            "quantity": request.POST.get("quantity", part.quantity if part else ""),
+            "wrong_words": FIGURE_WORDS.get(context.get("wrong_field", ""), ""),
+            "rest": [
+                (n, words, request.POST.get(n, getattr(part, n, "")), most, hint)
+                for n, words, most, hint in REST
+            ],
+            **context,
+        }
         return render(request, "drawer/part.html", page, status=status)
 
 
 def _kin(family: str) -> str:
-    return {"pmos": "nmos", "pnp": "npn", "npn_darlington": "npn", "pnp_darlington": "npn"}.get(family, family)
+    return {"pmos": "nmos", "pnp": "npn", "npn_darlington": "npn", "pnp_darlington": "npn"}.get(
+        family, family
+    )
 
 
 def _shown(value) -> str:
@@ -211,21 +328,42 @@ class ImportParts(View):
         except PartsFileError as error:
             return Drawer().show(request, 422, import_error=str(error), pasted=text[:200_000])
         told = stocking.compared(rows)
-        counts = {word: sum(t == word for _, t in told) for word in ("added", "changed", "same", "refused")}
+        counts = {
+            word: sum(t == word for _, t in told)
+            for word in ("added", "changed", "same", "refused")
+        }
         if request.POST.get("confirm") == "yes" and not counts["refused"]:
             try:
                 stocking.take_in(rows)
             except EditError as error:
                 return Drawer().show(request, 409, import_error=str(error), pasted=text[:200_000])
             return redirect("drawer")
-        first = sorted(told, key=lambda pair: ("refused", "changed", "added", "same").index(pair[1]))[:400]
+        first = sorted(
+            told, key=lambda pair: ("refused", "changed", "added", "same").index(pair[1])
+        )[:400]
         page = {"told": first, "counts": counts, "text": text, "total": len(rows)}
-        return render(request, "drawer/preview.html", page, status=422 if counts["refused"] else 200)
+        return render(
+            request, "drawer/preview.html", page, status=422 if counts["refused"] else 200
+        )
 
 
 def export(request: HttpRequest) -> HttpResponse:
     """The drawer as a table."""
-    rows = list(StockPart.objects.filter(binned=None).values("key", "version", "family", "title", "value", "quantity", "place", "price", "substitutes", "figures", "given"))
+    rows = list(
+        StockPart.objects.filter(binned=None).values(
+            "key",
+            "version",
+            "family",
+            "title",
+            "value",
+            "quantity",
+            "place",
+            "price",
+            "substitutes",
+            "figures",
+            "given",
+        )
+    )
     response = HttpResponse(write_parts(rows), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="drawer.csv"'
     return response

@@ -29,4 +29,6 @@ def one(request: HttpRequest, check: str) -> HttpResponse:
     if record is None:
         raise Http404("There is no such finding.")
     causes = [RECORDS[cause] for cause in record.yields_to]
-    return render(request, "findings/one.html", {"record": record, "ways": ways_of(check), "causes": causes})
+    return render(
+        request, "findings/one.html", {"record": record, "ways": ways_of(check), "causes": causes}
+    )

@@ -1,4 +1,7 @@
-"""Small answers for fields: what was understood, the next preferred value, the version of a build, light or dark."""
+"""
+Small answers for fields: what was understood, the next preferred value, the version of a build,
+light or dark.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +28,11 @@ def echo(request):
     try:
         spread, unit, _ = parse_spread(typed, units)
     except (QuantityError, KeyError) as error:
-        return HttpResponse(f'<span class="wrong">{escape(str(error))}</span>' if isinstance(error, QuantityError) else "")
+        return HttpResponse(
+            f'<span class="wrong">{escape(str(error))}</span>'
+            if isinstance(error, QuantityError)
+            else ""
+        )
     return HttpResponse(escape(f"= {spread.shown(unit)}"))
 
 
@@ -34,7 +41,9 @@ def step(request):
     """The next preferred value up or down."""
     series, text = request.GET.get("series", "E12"), request.GET.get("text", "")
     try:
-        value = preferred.step(series, parse(text, "Ω"), 1 if request.GET.get("way") == "up" else -1)
+        value = preferred.step(
+            series, parse(text, "Ω"), 1 if request.GET.get("way") == "up" else -1
+        )
     except (QuantityError, KeyError) as error:
         return JsonResponse({"error": str(error)}, status=422)
     return JsonResponse({"text": resistor_code(value), "echo": f"= {show(value, 'Ω')}"})
@@ -62,5 +71,10 @@ def look(request):
         back = "/"
     response = HttpResponseRedirect(back)
     chosen = request.POST.get("look", "auto")
-    response.set_cookie("look", chosen if chosen in ("light", "dark") else "auto", max_age=5 * 365 * 86400, samesite="Lax")
+    response.set_cookie(
+        "look",
+        chosen if chosen in ("light", "dark") else "auto",
+        max_age=5 * 365 * 86400,
+        samesite="Lax",
+    )
     return response

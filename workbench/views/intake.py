@@ -1,4 +1,7 @@
-"""Intake of a relay module: the guided test, on a real one or on a simulated one; the result becomes a part with its evidence."""
+"""
+Intake of a relay module: the guided test, on a real one or on a simulated one; the result becomes a
+part with its evidence.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +19,12 @@ from workbench.actions import stocking
 from workbench.drawer import catalogue
 
 #: Which generic module stands in for what the test does not tell.
-BASE = {"low": "module-5v-low-plain", "high": "module-5v-high", "jumper": "module-12v-level-jumper", "unknown": "module-5v-low-plain"}
+BASE = {
+    "low": "module-5v-low-plain",
+    "high": "module-5v-high",
+    "jumper": "module-12v-level-jumper",
+    "unknown": "module-5v-low-plain",
+}
 
 
 class Intake(View):
@@ -48,31 +56,65 @@ class Intake(View):
         """Put the module into the drawer, or say why not."""
         verdict, title = judge(answers), request.POST.get("title", "").strip()[:120]
         if not title:
-            return "Nothing was typed; expected what the module is called, such as “two-channel module from the shed”."
+            return (
+                "Nothing was typed; expected what the module is called, such as “two-channel module"
+                " from the shed”."
+            )
         if not can_be_kept(title):
-            return "The name holds a character that cannot be shown; expected plain text in one line."
+            return (
+                "The name holds a character that cannot be shown; expected plain text in one line."
+            )
         key = own_key(title, "module")
-        evidence = "; ".join(f"{words}: {request.POST.get(step, '')}" for step, _, words, _ in STEPS if request.POST.get(step))
+        evidence = "; ".join(
+            f"{words}: {request.POST.get(step, '')}"
+            for step, _, words, _ in STEPS
+            if request.POST.get(step)
+        )
         try:
-            figures = build_record("module", key, title, typed("module", verdict.figures), BASE[verdict.active], catalogue())
+            figures = build_record(
+                "module",
+                key,
+                title,
+                typed("module", verdict.figures),
+                BASE[verdict.active],
+                catalogue(),
+            )
         except ValidationError as error:
             return f"{field_of(error)}: {plain(error)}"
         rest = "; the rest as usual for its class" if verdict.open else ""
         figures["source"] = f"bench test: {evidence}"[: 200 - len(rest)] + rest
-        stocking.take_in([Row(0, key, "module", title, figures, tuple(verdict.figures), quantity=1)])
+        stocking.take_in(
+            [Row(0, key, "module", title, figures, tuple(verdict.figures), quantity=1)]
+        )
         return redirect("module-sheet", key)
 
     def show(self, request, typed_in, wrong, simulated, answers=None, status=200) -> HttpResponse:
         """All steps, what was answered, and what follows so far."""
-        rows = [(key, do, words, choices, typed_in.get(key, ""), wrong.get(key, "")) for key, do, words, choices in STEPS]
-        page = {"rows": rows, "verdict": judge(answers or {}), "simulated": simulated, "modules": _simulated(), "title": request.POST.get("title", ""),
-                "wrong_title": wrong.get("title", ""), "begun": bool(answers)}  # fmt: skip
+        rows = [
+            (key, do, words, choices, typed_in.get(key, ""), wrong.get(key, ""))
+            for key, do, words, choices in STEPS
+        ]
+        page = {
+            "rows": rows,
+            "verdict": judge(answers or {}),
+            "simulated": simulated,
+            "modules": _simulated(),
+            "title": request.POST.get("title", ""),
+            "wrong_title": wrong.get("title", ""),
+            "begun": bool(answers),
+        }
         return render(request, "drawer/intake.html", page, status=status)
 
 
 def _simulated() -> dict[str, str]:
     """Simulated modules by key, under names that give nothing away."""
-    keys = sorted(k for k, p in catalogue().parts.items() if getattr(p, "family", "") == "module" and k.startswith("module-") and p.output == "contact")
+    keys = sorted(
+        k
+        for k, p in catalogue().parts.items()
+        if getattr(p, "family", "") == "module"
+        and k.startswith("module-")
+        and p.output == "contact"
+    )
     return {key: f"unlabelled module {index}" for index, key in enumerate(keys, 1)}
 
 

@@ -1,4 +1,7 @@
-"""Mains discipline: what is stated of the build, the region's customs, what guards each load, the usual cautions."""
+"""
+Mains discipline: what is stated of the build, the region's customs, what guards each load, the
+usual cautions.
+"""
 
 from __future__ import annotations
 
@@ -12,11 +15,24 @@ from workbench.views.pages import BuildPage
 
 CHOICES = {
     "unattended": ("While nobody watches", (("no", "never: somebody watches"), ("yes", "it runs"))),
-    "limit": ("Its limit", (("independent", "a cut-out of its own, in series"), ("control_relay", "works through the control relay"), ("none", "the program alone"))),
-    "second_contactor": ("Second contactor", (("yes", "in series, with its own control"), ("no", "none"))),
-    "on_return": ("When power returns", (("stays_off", "stays off until asked"), ("as_before", "goes on as before"))),
+    "limit": (
+        "Its limit",
+        (
+            ("independent", "a cut-out of its own, in series"),
+            ("control_relay", "works through the control relay"),
+            ("none", "the program alone"),
+        ),
+    ),
+    "second_contactor": (
+        "Second contactor",
+        (("yes", "in series, with its own control"), ("no", "none")),
+    ),
+    "on_return": (
+        "When power returns",
+        (("stays_off", "stays off until asked"), ("as_before", "goes on as before")),
+    ),
     "way_out": ("Way out without power", (("yes", "by hand from inside"), ("no", "none"))),
-}  # fmt: skip
+}
 
 
 class Mains(BuildPage):
@@ -33,13 +49,36 @@ class Mains(BuildPage):
             hazards = set(context.load.hazards or ())
             if not (hazards & (GUARDED | {"lock"})):
                 continue
-            asked = [(key, words, options, getattr(c, key)) for key, (words, options) in CHOICES.items() if self._asked(key, hazards, context.dangerous)]
-            rows.append((c, build.report.channel(c.id), sorted(hazards), asked, lacking(context) if c.unattended == "yes" and hazards & GUARDED else []))
+            asked = [
+                (key, words, options, getattr(c, key))
+                for key, (words, options) in CHOICES.items()
+                if self._asked(key, hazards, context.dangerous)
+            ]
+            rows.append(
+                (
+                    c,
+                    build.report.channel(c.id),
+                    sorted(hazards),
+                    asked,
+                    lacking(context) if c.unattended == "yes" and hazards & GUARDED else [],
+                )
+            )
         return {
-            "guarded": rows, "region": catalogue().regions[build.document.region], "cautions": catalogue().cautions, "contacts": self._watts(build, around),
-            "type_a": [r.name for r in build.report.channels if r.result is not None and r.result.output.control == "phase"] + [r.name for r in build.document.rails if r.source == "mains_derived"],
-            "stated": sum(v == "yes" for v in build.document.discipline.values()), "all_facts": len(catalogue().discipline),
-        }  # fmt: skip
+            "guarded": rows,
+            "region": catalogue().regions[build.document.region],
+            "cautions": catalogue().cautions,
+            "contacts": self._watts(build, around),
+            "type_a": (
+                [
+                    r.name
+                    for r in build.report.channels
+                    if r.result is not None and r.result.output.control == "phase"
+                ]
+                + [r.name for r in build.document.rails if r.source == "mains_derived"]
+            ),
+            "stated": sum(v == "yes" for v in build.document.discipline.values()),
+            "all_facts": len(catalogue().discipline),
+        }
 
     @staticmethod
     def _asked(key: str, hazards: set[str], dangerous: bool) -> bool:
@@ -57,10 +96,20 @@ class Mains(BuildPage):
         found = []
         for c, r in zip(build.document.channels, build.report.channels, strict=True):
             context = around.channel(c)
-            if r.result is None or r.result.contact.allowed is None or not context.dangerous or not context.alternating:
+            if (
+                r.result is None
+                or r.result.contact.allowed is None
+                or not context.dangerous
+                or not context.alternating
+            ):
                 continue
             allowed = r.result.contact.allowed
-            found.append((r, duty_of(context)[0].replace("_", " "), allowed, allowed * context.volts.typ if allowed else None))
+            found.append(
+                (
+                    r,
+                    duty_of(context)[0].replace("_", " "),
+                    allowed,
+                    allowed * context.volts.typ if allowed else None,
+                )
+            )
         return found
-
-

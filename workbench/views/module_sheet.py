@@ -1,4 +1,6 @@
-"""The sheet of one module: what it is, what was seen on it, its photo with named pins, its reworks."""
+"""
+The sheet of one module: what it is, what was seen on it, its photo with named pins, its reworks.
+"""
 
 from __future__ import annotations
 
@@ -13,11 +15,15 @@ from workbench.actions import module_sheet, stocking
 from workbench.models import PartPhoto, StockPart
 
 SEEN_WORDS = {
-    "header": ("Pins of its header, in order", "GND | IN1 | IN2 | VCC"), "terminals": ("Screw terminals, in order", "NO | COM | NC"),
-    "driver": ("Driver of the coils", "one small NPN a coil"), "rails": ("What each rail feeds", "VCC: inputs; JD: coils"),
-    "contact_volts": ("Contact, printed volts", "250 V"), "contact_amperes": ("Contact, printed amperes", "10 A"),
-    "creepage": ("Contact to low side, along the board", "6 mm"), "neighbour": ("From one contact to the next", "3 mm"),
-}  # fmt: skip
+    "header": ("Pins of its header, in order", "GND | IN1 | IN2 | VCC"),
+    "terminals": ("Screw terminals, in order", "NO | COM | NC"),
+    "driver": ("Driver of the coils", "one small NPN a coil"),
+    "rails": ("What each rail feeds", "VCC: inputs; JD: coils"),
+    "contact_volts": ("Contact, printed volts", "250 V"),
+    "contact_amperes": ("Contact, printed amperes", "10 A"),
+    "creepage": ("Contact to low side, along the board", "6 mm"),
+    "neighbour": ("From one contact to the next", "3 mm"),
+}
 
 
 class ModuleSheet(View):
@@ -31,7 +37,11 @@ class ModuleSheet(View):
         """One of the things that can be written on it."""
         data, what = request.POST, request.POST.get("do", "")
         seen = stocking.seen_version(data.get("version", ""))
-        typed = {name: value for name, value in data.items() if name not in ("csrfmiddlewaretoken", "do", "version")}
+        typed = {
+            name: value
+            for name, value in data.items()
+            if name not in ("csrfmiddlewaretoken", "do", "version")
+        }
         try:
             if what == "seen":
                 module_sheet.note_seen(key, typed, seen)
@@ -42,7 +52,9 @@ class ModuleSheet(View):
             elif what == "photo":
                 module_sheet.take_photo(key, request.FILES.get("photo"), seen)
             elif what == "name":
-                module_sheet.name_pin(key, data.get("name", ""), data.get("across", ""), data.get("down", ""), seen)
+                module_sheet.name_pin(
+                    key, data.get("name", ""), data.get("across", ""), data.get("down", ""), seen
+                )
             elif what == "unname":
                 module_sheet.unname_pin(key, data.get("name", ""), seen)
             else:
@@ -50,7 +62,9 @@ class ModuleSheet(View):
         except stocking.StalePart as error:
             return self.show(request, key, 409, wrong=str(error))
         except EditError as error:
-            return self.show(request, key, 422, did=what, wrong=str(error), wrong_field=error.field, typed=typed)
+            return self.show(
+                request, key, 422, did=what, wrong=str(error), wrong_field=error.field, typed=typed
+            )
         return redirect("module-sheet", key)
 
     def show(self, request: HttpRequest, key: str, status: int = 200, **context) -> HttpResponse:
@@ -58,13 +72,41 @@ class ModuleSheet(View):
         part = get_object_or_404(StockPart, key=key, family="module", binned=None)
         typed, did, bad = context.get("typed", {}), context.get("did"), context.get("wrong_field")
         base = part.original or part.figures
-        seen = [(n, words, example, typed.get(n, "") if did == "seen" else _shown(n, base.get(n, "")), did == "seen" and bad == n) for n, (words, example) in SEEN_WORDS.items()]
-        readings = [(f"{m}_{n}", f"{words}, {m}", typed.get(f"{m}_{n}", ""), bad == f"{m}_{n}") for n, (words, _) in READINGS.items() for m in ("before", "after")]
+        seen = [
+            (
+                n,
+                words,
+                example,
+                typed.get(n, "") if did == "seen" else _shown(n, base.get(n, "")),
+                did == "seen" and bad == n,
+            )
+            for n, (words, example) in SEEN_WORDS.items()
+        ]
+        readings = [
+            (f"{m}_{n}", f"{words}, {m}", typed.get(f"{m}_{n}", ""), bad == f"{m}_{n}")
+            for n, (words, _) in READINGS.items()
+            for m in ("before", "after")
+        ]
         _, steps = effective(base, part.reworks)
         photo = PartPhoto.objects.filter(part=part).defer("image").first()
-        figures = [(FIGURE_WORDS.get(n, n.replace("_", " ")), _shown(n, v)) for n, v in part.figures.items() if n not in ("id", "family", "title", "source", *SEEN_WORDS)]
-        page = {"part": part, "seen": seen, "kinds": KINDS, "readings": readings, "steps": list(zip(part.reworks, steps, strict=True)), "photo": photo,
-                "marks": _placed(photo), "figures": figures, "takes": on_current(part.figures), "header": [h.strip() for h in part.figures.get("header", "").split("|") if h.strip()], **context}  # fmt: skip
+        figures = [
+            (FIGURE_WORDS.get(n, n.replace("_", " ")), _shown(n, v))
+            for n, v in part.figures.items()
+            if n not in ("id", "family", "title", "source", *SEEN_WORDS)
+        ]
+        page = {
+            "part": part,
+            "seen": seen,
+            "kinds": KINDS,
+            "readings": readings,
+            "steps": list(zip(part.reworks, steps, strict=True)),
+            "photo": photo,
+            "marks": _placed(photo),
+            "figures": figures,
+            "takes": on_current(part.figures),
+            "header": [h.strip() for h in part.figures.get("header", "").split("|") if h.strip()],
+            **context,
+        }
         return render(request, "drawer/module.html", page, status=status)
 
 
@@ -72,11 +114,24 @@ def _placed(photo: PartPhoto | None) -> list[dict]:
     """Marks in the photo's own pixels."""
     if photo is None:
         return []
-    return [{"name": m["name"], "x": round(m["x"] * photo.width / 100), "y": round(m["y"] * photo.height / 100), "turn": _turn(m), "across": m["x"], "down": m["y"]} for m in photo.marks]
+    return [
+        {
+            "name": m["name"],
+            "x": round(m["x"] * photo.width / 100),
+            "y": round(m["y"] * photo.height / 100),
+            "turn": _turn(m),
+            "across": m["x"],
+            "down": m["y"],
+        }
+        for m in photo.marks
+    ]
 
 
 def _turn(mark: dict) -> int:
-    """The way a name leans, so that neighbours of a header stay apart and none leaves the photo [degrees]."""
+    """
+    The way a name leans, so that neighbours of a header stay apart and none leaves the photo
+    [degrees].
+    """
     up = mark["y"] > 25
     return (-55 if up else 55) if mark["x"] < 85 else (-125 if up else 125)
 
@@ -92,4 +147,6 @@ def photo(request: HttpRequest, key: str) -> HttpResponse:
     found = PartPhoto.objects.filter(part__key=key).first()
     if found is None:
         raise Http404("There is no photo of it.")
-    return HttpResponse(bytes(found.image), content_type="image/jpeg", headers={"Cache-Control": "no-cache"})
+    return HttpResponse(
+        bytes(found.image), content_type="image/jpeg", headers={"Cache-Control": "no-cache"}
+    )

@@ -34,9 +34,15 @@ class Refused:
     message: str
     field: str | None = None
 
-    def typed(self, edit: str, field: str, channel: str | None = None, rail: str | None = None) -> str | None:
+    def typed(
+        self, edit: str, field: str, channel: str | None = None, rail: str | None = None
+    ) -> str | None:
         """What was typed into a field of the refused form, or ``None`` for any other form."""
-        same = self.edit == edit and (self.args.get("channel") or self.args.get("what")) == channel and self.args.get("rail") == rail
+        same = (
+            self.edit == edit
+            and (self.args.get("channel") or self.args.get("what")) == channel
+            and self.args.get("rail") == rail
+        )
         return self.args.get(field) if same else None
 
 
@@ -52,18 +58,34 @@ class BuildPage(View):
             try:
                 return super().dispatch(request, *args, **kwargs)
             except Unreadable as error:
-                return self.in_trouble(request, kwargs["pk"], f"This build cannot be read: {error}", 409)
+                return self.in_trouble(
+                    request, kwargs["pk"], f"This build cannot be read: {error}", 409
+                )
             except (Http404, DatabaseError, SuspiciousOperation, PermissionDenied):
                 raise
             except Exception as error:
                 number = note_fault(request, error)
-                return self.in_trouble(request, kwargs["pk"], f"This page of the build cannot be worked out (fault {number}, in the log).", 500)
+                return self.in_trouble(
+                    request,
+                    kwargs["pk"],
+                    f"This page of the build cannot be worked out (fault {number}, in the log).",
+                    500,
+                )
 
     def in_trouble(self, request: HttpRequest, pk: int, says: str, status: int) -> HttpResponse:
-        """A build whose page cannot be shown: what is wrong, and every way out that needs no sums."""
+        """
+        A build whose page cannot be shown: what is wrong, and every way out that needs no sums.
+        """
         build = self.build(pk)
-        page = {"build": build, "says": says, "redo": history.redo_target(build), "path": request.path}
-        partial = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        page = {
+            "build": build,
+            "says": says,
+            "redo": history.redo_target(build),
+            "path": request.path,
+        }
+        partial = (
+            request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        )
         page["wrapper"] = "bare.html" if partial else "base.html"
         return render(request, "build/trouble.html", page, status=status)
 
@@ -72,11 +94,17 @@ class BuildPage(View):
         return self.show(request, self.build(pk), **kwargs)
 
     def post(self, request: HttpRequest, pk: int, **kwargs) -> HttpResponse:
-        """Carry out one edit, then show the page: as a fragment to htmx, by redirect to anybody else."""
+        """
+        Carry out one edit, then show the page: as a fragment to htmx, by redirect to anybody else.
+        """
         build = self.build(pk)
         args = {key: value for key, value in request.POST.items() if key not in RESERVED}
         # Several boxes of one name (hazards) come as one list.
-        args |= {key: ",".join(v for v in request.POST.getlist(key) if v) for key in args if len(request.POST.getlist(key)) > 1}
+        args |= {
+            key: ",".join(v for v in request.POST.getlist(key) if v)
+            for key in args
+            if len(request.POST.getlist(key)) > 1
+        }
         name = request.POST.get("edit", "")
         version = whole(request.POST.get("version", ""), 0, 2**31)
         seen = -1 if version is None else version
@@ -84,14 +112,31 @@ class BuildPage(View):
         try:
             says = self.carry_out(build, name, args, seen)
         except EditError as error:
-            return self.show(request, build, status=422, refused=Refused(name, args, str(error), error.field), **kwargs)
+            return self.show(
+                request,
+                build,
+                status=422,
+                refused=Refused(name, args, str(error), error.field),
+                **kwargs,
+            )
         except Stale as stale:
             return self.show(
-                request, stale.build, status=409, stale=stale, mine=Refused(name, args, "", None), **kwargs
+                request,
+                stale.build,
+                status=409,
+                stale=stale,
+                mine=Refused(name, args, "", None),
+                **kwargs,
             )
         target = self.after(build, name, args, kwargs)
         if request.htmx and target is None:
-            return self.show(request, build, says=says, fresh=build.version != before and name not in ("undo", "redo"), **kwargs)
+            return self.show(
+                request,
+                build,
+                says=says,
+                fresh=build.version != before and name not in ("undo", "redo"),
+                **kwargs,
+            )
         if request.htmx:
             return HttpResponse(status=204, headers={"HX-Redirect": target})
         return HttpResponseRedirect(target or request.path)
@@ -120,25 +165,39 @@ class BuildPage(View):
         """What this page shows beside what all of them show."""
         return {}
 
-    def show(self, request: HttpRequest, build: Build, status: int = 200, **context) -> HttpResponse:
+    def show(
+        self, request: HttpRequest, build: Build, status: int = 200, **context
+    ) -> HttpResponse:
         """Render the page, or its working part alone for htmx."""
         parts = catalogue()
         around = BuildContext(build.document, parts)
         page = {
-            "build": build, "doc": build.document, "report": build.report, "catalogue": parts,
-            "around": around, "station": self.station,
+            "build": build,
+            "doc": build.document,
+            "report": build.report,
+            "catalogue": parts,
+            "around": around,
+            "station": self.station,
             "stock_choice": "yes" if build.document.prefer_stock else "no",
             "hazardous": [r for r in build.document.rails if around.hazardous(r)],
-            "dangerous": {c.id for c in build.document.channels if c.rail and around.hazardous(build.document.rail(c.rail))},
+            "dangerous": {
+                c.id
+                for c in build.document.channels
+                if c.rail and around.hazardous(build.document.rail(c.rail))
+            },
             # Nothing follows a revision that was just written.
-            "redo": None if context.get("fresh") else history.redo_target(build), "spine": spine(build), "selected": None,
-        }  # fmt: skip
+            "redo": None if context.get("fresh") else history.redo_target(build),
+            "spine": spine(build),
+            "selected": None,
+        }
         page["otherwise"] = otherwise(build.document, parts)
         page["findings"] = own_first(build.report.all_findings, self.station)
         page |= context | self.content(build, **context)
         if "gone" in page:
             status = 404
         template = "build/gone.html" if "gone" in page else self.template
-        partial = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        partial = (
+            request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+        )
         page["wrapper"] = "bare.html" if partial else "base.html"
         return render(request, template, page, status=status)

@@ -1,4 +1,7 @@
-"""The pin deck: every line of the board in its place, what it can, who has it; ways out where lines run short."""
+"""
+The pin deck: every line of the board in its place, what it can, who has it; ways out where lines
+run short.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +27,8 @@ class Place:
 
 def sides(board: Board) -> list[tuple[str, list[Pin]]]:
     """
-    Lines by the side of the board they come out at, in the order of the header; a two-row header gives two sides.
+    Lines by the side of the board they come out at, in the order of the header; a two-row header
+    gives two sides.
 
     Examples
     --------
@@ -39,8 +43,19 @@ def sides(board: Board) -> list[tuple[str, list[Pin]]]:
         if side == "position":
             side = "odd positions" if at % 2 else "even positions"
         found.setdefault(side, []).append((at, pin))
-    order = {"left": 0, "odd positions": 0, "south": 0, "right": 2, "even positions": 2, "north": 2, "inside": 9}
-    return [(s, [p for _, p in sorted(rows, key=lambda r: r[0])]) for s, rows in sorted(found.items(), key=lambda f: order.get(f[0], 1))]
+    order = {
+        "left": 0,
+        "odd positions": 0,
+        "south": 0,
+        "right": 2,
+        "even positions": 2,
+        "north": 2,
+        "inside": 9,
+    }
+    return [
+        (s, [p for _, p in sorted(rows, key=lambda r: r[0])])
+        for s, rows in sorted(found.items(), key=lambda f: order.get(f[0], 1))
+    ]
 
 
 class Pins(BuildPage):
@@ -49,7 +64,9 @@ class Pins(BuildPage):
     station, template = "pins", "build/pins.html"
 
     def content(self, build: Build, **kwargs) -> dict:
-        """The deck by sides, who waits for a line, why each line cannot serve whom, and the ways out."""
+        """
+        The deck by sides, who waits for a line, why each line cannot serve whom, and the ways out.
+        """
         doc = build.document
         around = BuildContext(doc, kept_catalogue(doc))
         board = around.board
@@ -61,21 +78,44 @@ class Pins(BuildPage):
         waiting = []
         for d in wanted:
             place = places.get(d.pin)
-            chip = (d, letters.get(d.key, "in"), "barred" if place and refusal(d, place.pin) else "reserved" if place and reservation(d, place.pin) else None)
+            chip = (
+                d,
+                letters.get(d.key, "in"),
+                (
+                    "barred"
+                    if place and refusal(d, place.pin)
+                    else "reserved"
+                    if place and reservation(d, place.pin)
+                    else None
+                ),
+            )
             place.chips.append(chip) if place else waiting.append(chip)
         for c in doc.channels:
             if shares(doc, c) and c.pin in places:
-                places[c.pin].chips.append((Demand(c.id, c.name, frozenset(), c.pin, True), letters[c.id], "follows"))
+                places[c.pin].chips.append(
+                    (Demand(c.id, c.name, frozenset(), c.pin, True), letters[c.id], "follows")
+                )
         kinds = {tuple(sorted(d.wants)): d for d in wanted}
-        refusals = {",".join(key): {p.id: why for p in board.pins if (why := refusal(d, p))} for key, d in kinds.items()}
+        refusals = {
+            ",".join(key): {p.id: why for p in board.pins if (why := refusal(d, p))}
+            for key, d in kinds.items()
+        }
         currents = {r.id: r.result.pin_current for r in build.report.channels if r.result}
         plan = assign(board, wanted) if waiting else None
         typed = kwargs.get("refused")
         asked = typed if typed and typed.edit == "place_pin" else None
         return {
-            "asked_what": asked and asked.args.get("what"), "asked_pin": asked and asked.args.get("pin"),
-            "board": board, "sides": [(name, [places[p.id] for p in pins]) for name, pins in sides(board)],
-            "waiting": waiting, "wanted": [(d, letters.get(d.key, "in")) for d in wanted], "refusals": refusals, "unserved": [(d, plan.refused[d.key]) for d in wanted if d.key in plan.refused] if plan else [],
-            "ways": ways_out(doc, around, wanted, plan, currents) if plan and plan.refused else [], "sum": build.report.pin_total,
+            "asked_what": asked and asked.args.get("what"),
+            "asked_pin": asked and asked.args.get("pin"),
+            "board": board,
+            "sides": [(name, [places[p.id] for p in pins]) for name, pins in sides(board)],
+            "waiting": waiting,
+            "wanted": [(d, letters.get(d.key, "in")) for d in wanted],
+            "refusals": refusals,
+            "unserved": (
+                [(d, plan.refused[d.key]) for d in wanted if d.key in plan.refused] if plan else []
+            ),
+            "ways": ways_out(doc, around, wanted, plan, currents) if plan and plan.refused else [],
+            "sum": build.report.pin_total,
             "free": sum(1 for p in places.values() if not p.chips and not p.pin.owner),
-        }  # fmt: skip
+        }

@@ -1,4 +1,7 @@
-"""Supplies: the tree, each rail's sums and what follows from them, an order of switching on for a limit."""
+"""
+Supplies: the tree, each rail's sums and what follows from them, an order of switching on for a
+limit.
+"""
 
 from __future__ import annotations
 
@@ -17,18 +20,50 @@ def facts_of(around: BuildContext, rail, report) -> list[tuple[str, str]]:
     """What follows from the sums of one rail, as (words, figure)."""
     rows: list[tuple[str, str]] = []
     if report.spare is not None:
-        rows.append(("still to give, all on", show(report.spare, "A") if report.spare >= 0 else f"{show(-report.spare, 'A')} short"))
+        rows.append(
+            (
+                "still to give, all on",
+                (
+                    show(report.spare, "A")
+                    if report.spare >= 0
+                    else f"{show(-report.spare, 'A')} short"
+                ),
+            )
+        )
     if budget := pin_budget(around, rail):
-        rows.append((f"the board's {budget[0]} pin", f"{show(report.worst, 'A')} of {show(PIN_SHARE * budget[1], 'A')}"))
+        rows.append(
+            (
+                f"the board's {budget[0]} pin",
+                f"{show(report.worst, 'A')} of {show(PIN_SHARE * budget[1], 'A')}",
+            )
+        )
     if report.heat is not None:
-        rows.append(("heat in its regulator", f"{show(report.heat, 'W')}, junction {digits(report.junction)} °C"))
+        rows.append(
+            (
+                "heat in its regulator",
+                f"{show(report.heat, 'W')}, junction {digits(report.junction)} °C",
+            )
+        )
     if report.sagging is not None:
         rows.append(("with everything on", show(report.before, "V")))
         rows.append(("falls in the worst instant to", show(report.sagging, "V")))
     if report.ampacity is not None:
-        rows.append(("its wire carries", show(report.ampacity, "A") if report.ampacity else "nothing that is listed"))
+        rows.append(
+            (
+                "its wire carries",
+                show(report.ampacity, "A") if report.ampacity else "nothing that is listed",
+            )
+        )
     if report.wire_drop is not None:
-        rows.append(("stays in the wire", f"{show(report.wire_drop, 'V')}, {digits(report.wire_drop / report.volts.typ * 100, 2)} %"))
+        rows.append(
+            (
+                "stays in the wire",
+                (
+                    f"{show(report.wire_drop, 'V')},"
+                    f" {digits(report.wire_drop / report.volts.typ * 100, 2)} %"
+                ),
+            )
+        )
     if report.lasts is not None:
         rows.append(("lasts about", f"{digits(report.lasts / 3600, 2)} h at typical use"))
     return rows
@@ -44,18 +79,33 @@ class Rails(BuildPage):
         doc, reports = build.document, build.report.rails
         around = BuildContext(doc, kept_catalogue(doc))
         titles = {r.id: catalogue().sources[r.source].title.lower() for r in doc.rails}
-        titles |= {r.id: f"{r.converter or 'by a wire'}, from {doc.rail(r.fed_by).name}" for r in doc.rails if r.fed_by and doc.rail(r.fed_by)}
+        titles |= {
+            r.id: f"{r.converter or 'by a wire'}, from {doc.rail(r.fed_by).name}"
+            for r in doc.rails
+            if r.fed_by and doc.rail(r.fed_by)
+        }
         rows = [
-            (d, r, facts_of(around, d, r), [(o.id, o.name) for o in doc.rails if o.id != d.id], self._plan(r))
+            (
+                d,
+                r,
+                facts_of(around, d, r),
+                [(o.id, o.name) for o in doc.rails if o.id != d.id],
+                self._plan(r),
+            )
             for d, r in zip(doc.rails, reports, strict=True)
-        ]  # fmt: skip
+        ]
         return {
-            "rails": rows, "own": StockPart.objects.filter(family="supply")[:40],
-            "tree": rail_tree(reports, titles) if reports else "", "channel_names": [(c.id, c.name) for c in doc.channels],
-        }  # fmt: skip
+            "rails": rows,
+            "own": StockPart.objects.filter(family="supply")[:40],
+            "tree": rail_tree(reports, titles) if reports else "",
+            "channel_names": [(c.id, c.name) for c in doc.channels],
+        }
 
     def _plan(self, report) -> dict:
-        """What was asked of a rail's start: the limit as typed, the order that keeps it, or why there is none."""
+        """
+        What was asked of a rail's start: the limit as typed, the order that keeps it, or why there
+        is none.
+        """
         typed = self.request.GET.get(f"limit-{report.id}", "").strip()
         if not typed:
             return {"typed": ""}
@@ -66,5 +116,15 @@ class Rails(BuildPage):
         plan = start_plan(report, limit)
         least = max((worst for _, _, worst, _ in report.starts), default=0.0)
         if plan is None:
-            return {"typed": typed, "none": f"No order keeps it under {show(limit, 'A')}: everything on takes {show(report.all_on, 'A')}, and the largest start alone {show(least, 'A')}."}
-        return {"typed": typed, "plan": plan, "together": sum(max(running, worst) for _, running, worst, _ in report.starts)}
+            return {
+                "typed": typed,
+                "none": (
+                    f"No order keeps it under {show(limit, 'A')}: everything on takes"
+                    f" {show(report.all_on, 'A')}, and the largest start alone {show(least, 'A')}."
+                ),
+            }
+        return {
+            "typed": typed,
+            "plan": plan,
+            "together": sum(max(running, worst) for _, running, worst, _ in report.starts),
+        }

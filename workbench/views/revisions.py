@@ -1,4 +1,7 @@
-"""Every revision of a build, by pages; needs no sums, so it opens for a build that cannot be worked out."""
+"""
+Every revision of a build, by pages; needs no sums, so it opens for a build that cannot be worked
+out.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +18,10 @@ from workbench.paging import listed
 
 
 def page_of_revisions(request: HttpRequest, build: Build):
-    """The page of a build's revisions that was asked for, newest first; a search goes over their summaries."""
+    """
+    The page of a build's revisions that was asked for, newest first; a search goes over their
+    summaries.
+    """
     rows = build.revisions.only("id", "number", "summary", "created", "parent_id", "action")
     if search := request.GET.get("q", "").strip()[:60].replace("\x00", ""):
         rows = rows.filter(summary__icontains=search)
@@ -25,7 +31,9 @@ def page_of_revisions(request: HttpRequest, build: Build):
 class Revisions(View):
     """The plain list of a build's revisions."""
 
-    def get(self, request: HttpRequest, pk: int, status: int = 200, wrong: str = "") -> HttpResponse:
+    def get(
+        self, request: HttpRequest, pk: int, status: int = 200, wrong: str = ""
+    ) -> HttpResponse:
         """A page of them."""
         build = get_object_or_404(Build.with_head(), pk=pk)
         page = {"build": build, "listing": page_of_revisions(request, build), "wrong": wrong}
@@ -36,9 +44,16 @@ class Revisions(View):
         build = get_object_or_404(Build.with_head(), pk=pk)
         version = whole(request.POST.get("version", ""), 0, 2**31)
         try:
-            history.restore(build, request.POST.get("number", ""), -1 if version is None else version)
+            history.restore(
+                build, request.POST.get("number", ""), -1 if version is None else version
+            )
         except EditError as error:
             return self.get(request, pk, 422, str(error))
         except Stale:
-            return self.get(request, pk, 409, "The build was changed in another tab meanwhile; nothing was brought back.")
+            return self.get(
+                request,
+                pk,
+                409,
+                "The build was changed in another tab meanwhile; nothing was brought back.",
+            )
         return redirect("lineup", pk)

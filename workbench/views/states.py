@@ -14,7 +14,13 @@ def told(row: Row) -> tuple[Row, list, list[str]]:
     """A row in words: where its load acts unasked, and what its pull resistor changes."""
     unasked = [m for m in row.moments if m.load != "off" and not m.asked]
     turned = [(m, o) for m, o in zip(row.moments, row.other, strict=False) if m.load != o.load]
-    gains = list(dict.fromkeys(f"{m.story.lower()}, {m.words}: {m.load}, {'without' if row.pull else 'with'} it {o.load}" for m, o in turned))
+    gains = list(
+        dict.fromkeys(
+            f"{m.story.lower()}, {m.words}: {m.load}, {'without' if row.pull else 'with'} it"
+            f" {o.load}"
+            for m, o in turned
+        )
+    )
     seen: dict[str, object] = {}
     for m in unasked:
         seen.setdefault(f"{m.words} {m.says}", m)
@@ -36,4 +42,10 @@ class States(BuildPage):
         around = BuildContext(build.document, kept_catalogue(build.document))
         found = rows(around, build.report.channels)
         compare = any(r.other for r in found)
-        return {"rows": found, "compare": compare, "told": [told(r) for r in found], "picture": timeline_picture(found, times(around.board), compare) if found else "", "yes_no": (("yes", "yes"), ("no", "no"))}
+        return {
+            "rows": found,
+            "compare": compare,
+            "told": [told(r) for r in found],
+            "picture": timeline_picture(found, times(around.board), compare) if found else "",
+            "yes_no": (("yes", "yes"), ("no", "no")),
+        }

@@ -32,7 +32,11 @@ from workbench.views.revisions import page_of_revisions
 from workbench.views.states import times
 
 KNOWN = (("yes", "yes"), ("no", "no"), ("unknown", "not known"))
-SUPPLIES = (("isolated_low", "identified, isolated, low voltage"), ("mains", "joined with mains"), ("unknown", "not known"))
+SUPPLIES = (
+    ("isolated_low", "identified, isolated, low voltage"),
+    ("mains", "joined with mains"),
+    ("unknown", "not known"),
+)
 
 
 def gone(build: Build, channel: str) -> dict:
@@ -58,7 +62,10 @@ class Loads(LineUp):
         own = StockPart.objects.filter(family__in=("load", "relay"))[:40]
         names = {r.id: f"{r.letter} {r.name}" for r in build.report.channels}
         results = {r.id: r.result for r in build.report.channels if r.result is not None}
-        lines = [(route, [(m, names[m]) for m in route.members], self._between(route, results)) for route in build.document.routes]
+        lines = [
+            (route, [(m, names[m]) for m in route.members], self._between(route, results))
+            for route in build.document.routes
+        ]
         taken = {m for route in build.document.routes for m in route.members}
         free = [(c, names[c]) for c in names if c not in taken]
         return super().content(build) | {"own": own, "lines": lines, "free": free}
@@ -78,7 +85,12 @@ class StepIn(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Machines with their ways judged."""
-        return {"machines": [(m, judge(m)) for m in build.document.machines], "known": KNOWN, "supplies": SUPPLIES, "yes_no": KNOWN[:2]}
+        return {
+            "machines": [(m, judge(m)) for m in build.document.machines],
+            "known": KNOWN,
+            "supplies": SUPPLIES,
+            "yes_no": KNOWN[:2],
+        }
 
 
 class AtHand(BuildPage):
@@ -104,15 +116,25 @@ class Advisor(BuildPage):
         if found is None:
             return gone(build, channel)
         cards = advise(build.document, channel, catalogue())
-        asked = [k for k in self.request.GET.getlist("with") if any(c.kind == k and c.result for c in cards)][:3]
+        asked = [
+            k
+            for k in self.request.GET.getlist("with")
+            if any(c.kind == k and c.result for c in cards)
+        ][:3]
         usual = [c.kind for c in cards if c.feasible][:2]
         chosen = next((c.kind for c in cards if c.chosen), None)
         shown = asked or list(dict.fromkeys([*usual, *([chosen] if chosen else [])]))[:3]
         return {
-            "channel": found, "cr": build.report.channel(channel), "cards": cards, "selected": build.report.channel(channel),
-            "side": [c for kind in shown for c in cards if c.kind == kind and c.result], "shown": shown,
-            "needs": NEEDS, "declared": found.needs, "weights": WEIGHTS.values(),
-        }  # fmt: skip
+            "channel": found,
+            "cr": build.report.channel(channel),
+            "cards": cards,
+            "selected": build.report.channel(channel),
+            "side": [c for kind in shown for c in cards if c.kind == kind and c.result],
+            "shown": shown,
+            "needs": NEEDS,
+            "declared": found.needs,
+            "weights": WEIGHTS.values(),
+        }
 
 
 class SpreadPage(BuildPage):
@@ -121,7 +143,9 @@ class SpreadPage(BuildPage):
     station, template = "sizes", "build/spread.html"
 
     def content(self, build: Build, channel: str = "", **kwargs) -> dict:
-        """The quantity asked for, the tightest by default, with its histogram and what drives it."""
+        """
+        The quantity asked for, the tightest by default, with its histogram and what drives it.
+        """
         found, report = build.document.channel(channel), build.report.channel(channel)
         if found is None:
             return gone(build, channel)
@@ -133,7 +157,11 @@ class SpreadPage(BuildPage):
         asked = report.result.measure(self.request.GET.get("measure", ""))
         candidates = [asked] if asked else measures
         spread = next((s for m in candidates if (s := spread_out(context, report.result, m))), None)
-        page |= {"measures": measures, "measure": spread.measure if spread else asked or measures[0], "spread": spread}
+        page |= {
+            "measures": measures,
+            "measure": spread.measure if spread else asked or measures[0],
+            "spread": spread,
+        }
         page["picture"] = histogram(spread) if spread else None
         return page
 
@@ -146,7 +174,10 @@ class Sizes(LineUp):
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes and the parts they add up to."""
         common = common_resistors(build.report, catalogue().stock)
-        return super().content(build) | {"shopping": shopping_list(build.report, build.document.rails), "common": common}
+        return super().content(build) | {
+            "shopping": shopping_list(build.report, build.document.rails),
+            "common": common,
+        }
 
 
 class Keeping(BuildPage):
@@ -173,40 +204,87 @@ class ChannelPage(BuildPage):
         index = ids.index(channel)
         report = build.report.channel(channel)
         context = BuildContext(doc, kept_catalogue(doc)).channel(doc.channels[index])
-        driven = report.result is not None and not report.result.drive.senses and context.board is not None
+        driven = (
+            report.result is not None
+            and not report.result.drive.senses
+            and context.board is not None
+        )
         return {
-            "strip": timeline_picture([row(context, report.result, report.letter)], times(context.board), True) if driven else "",
-            "channel": doc.channels[index], "cr": report, "selected": report,
+            "strip": (
+                timeline_picture(
+                    [row(context, report.result, report.letter)], times(context.board), True
+                )
+                if driven
+                else ""
+            ),
+            "channel": doc.channels[index],
+            "cr": report,
+            "selected": report,
             "previous": ids[index - 1] if index else None,
             "next": ids[index + 1] if index + 1 < len(ids) else None,
             "context": context,
             "settings": STAGES[doc.channels[index].stage.kind].settings,
-            "drawing": schematic(report.result, doc, doc.channels[index]) if report.result else None,
-            "hazard_list": HAZARDS, "ways": self._ways(doc, doc.channels[index], report),
+            "drawing": (
+                schematic(report.result, doc, doc.channels[index]) if report.result else None
+            ),
+            "hazard_list": HAZARDS,
+            "ways": self._ways(doc, doc.channels[index], report),
             "reaches": self._reaches(doc, doc.channels[index], report),
-            "kinds": self._kinds(doc, doc.channels[index], report), "relief": self._relief(build, doc.channels[index], report),
-            "region": catalogue().regions[doc.region], "contact_years": catalogue().limits["contact_years"],
-        }  # fmt: skip
+            "kinds": self._kinds(doc, doc.channels[index], report),
+            "relief": self._relief(build, doc.channels[index], report),
+            "region": catalogue().regions[doc.region],
+            "contact_years": catalogue().limits["contact_years"],
+        }
 
     @staticmethod
     def _reaches(doc: Document, channel, report) -> tuple:
         """What else the contact might switch, for a channel on one."""
         relay = report.result.contact.relay if report.result else None
-        return reach(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.contact.inverts) if relay else ()
+        return (
+            reach(
+                BuildContext(doc, kept_catalogue(doc)).channel(channel),
+                relay,
+                report.result.contact.inverts,
+            )
+            if relay
+            else ()
+        )
 
     @staticmethod
     def _kinds(doc: Document, channel, report) -> tuple:
         """Reed against armature, for a bare relay."""
         relay = report.result.contact.relay if report.result else None
-        return kinds(BuildContext(doc, kept_catalogue(doc)).channel(channel), relay, report.result.running) if relay and relay.family == "relay" else ()
+        return (
+            kinds(
+                BuildContext(doc, kept_catalogue(doc)).channel(channel),
+                relay,
+                report.result.running,
+            )
+            if relay and relay.family == "relay"
+            else ()
+        )
 
     @staticmethod
     def _relief(build: Build, channel, report) -> dict | None:
-        """Which solid-state channels could stand in series with a contact, and the sequence with the one that does."""
+        """
+        Which solid-state channels could stand in series with a contact, and the sequence with the
+        one that does.
+        """
         if report.result is None or report.result.contact.which is None:
             return None
-        others = [c for c in build.document.channels if c.id != channel.id and c.rail == channel.rail and STAGES[c.stage.kind].traits.silent and not STAGES[c.stage.kind].traits.air_gap]
-        series = build.report.channel(channel.series_switch) if report.result.contact.series_switch else None
+        others = [
+            c
+            for c in build.document.channels
+            if c.id != channel.id
+            and c.rail == channel.rail
+            and STAGES[c.stage.kind].traits.silent
+            and not STAGES[c.stage.kind].traits.air_gap
+        ]
+        series = (
+            build.report.channel(channel.series_switch)
+            if report.result.contact.series_switch
+            else None
+        )
         steps = sequence(report.result, series.result) if series and series.result else []
         return {"others": [(c.id, c.name) for c in others], "steps": steps, "series": series}
 
@@ -232,8 +310,16 @@ class Sheet(LineUp):
     def content(self, build: Build, **kwargs) -> dict:
         """Every channel with its drawing."""
         rows = zip(build.document.channels, build.report.channels, strict=True)
-        drawn = [(c, r, schematic(r.result, build.document, c) if r.result else None) for c, r in rows]
+        drawn = [
+            (c, r, schematic(r.result, build.document, c) if r.result else None) for c, r in rows
+        ]
         around = BuildContext(build.document, kept_catalogue(build.document))
         wires = wire_list(around, build.report)
         fuses = {rail.id: as_stated(rail) for rail in build.document.rails}
-        return {"drawn": drawn, "fuses": fuses, "redo": history.redo_target(build), "plan": build_plan(around, build.report) if wires else "", "wires": wires}
+        return {
+            "drawn": drawn,
+            "fuses": fuses,
+            "redo": history.redo_target(build),
+            "plan": build_plan(around, build.report) if wires else "",
+            "wires": wires,
+        }

@@ -18,10 +18,17 @@ class Variants(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """What was asked, and the outcome or why there is none."""
         asked = {key: self.request.GET.get(key, "").strip() for key in ("board", "rail", "voltage")}
-        page = {"asked": asked, "boards": [(b.id, b.title) for b in catalogue().boards], "rail_names": [(r.id, f"{r.name}, {r.voltage}") for r in build.document.rails], "found": None}
+        page = {
+            "asked": asked,
+            "boards": [(b.id, b.title) for b in catalogue().boards],
+            "rail_names": [(r.id, f"{r.name}, {r.voltage}") for r in build.document.rails],
+            "found": None,
+        }
         if not any(asked.values()):
             return page
         try:
-            return page | {"found": variant(build.document, kept_catalogue(build.document), **asked)}
+            return page | {
+                "found": variant(build.document, kept_catalogue(build.document), **asked)
+            }
         except EditError as error:
             return page | {"wrong": str(error)}

@@ -1,4 +1,7 @@
-"""The wire list with its ticks, the plan of the whole build, and what is seen to while it is put together."""
+"""
+The wire list with its ticks, the plan of the whole build, and what is seen to while it is put
+together.
+"""
 
 from __future__ import annotations
 
@@ -14,8 +17,15 @@ from workbench.views.pages import BuildPage
 
 def points(around: BuildContext, report) -> list[tuple[str, dict[str, str]]]:
     """Points of the assembly that apply to this build."""
-    there = {"hazardous": any(around.hazardous(r) for r in around.build.rails), "module": any(c.result and c.result.module.part is not None for c in report.channels)}
-    return [(key, point) for key, point in around.catalogue.assembly.items() if there.get(point.get("when", ""), True)]
+    there = {
+        "hazardous": any(around.hazardous(r) for r in around.build.rails),
+        "module": any(c.result and c.result.module.part is not None for c in report.channels),
+    }
+    return [
+        (key, point)
+        for key, point in around.catalogue.assembly.items()
+        if there.get(point.get("when", ""), True)
+    ]
 
 
 class Wiring(BuildPage):
@@ -28,17 +38,33 @@ class Wiring(BuildPage):
         if name != "tick":
             return super().carry_out(build, name, args, seen)
         group = args.get("group", "")
-        known = {g.id: [r.key for r in g.rows] for g in wire_list(BuildContext(build.document, kept_catalogue(build.document)), build.report)}
+        known = {
+            g.id: [r.key for r in g.rows]
+            for g in wire_list(
+                BuildContext(build.document, kept_catalogue(build.document)), build.report
+            )
+        }
         known["assembly"] = list(kept_catalogue(build.document).assembly)
         if group not in known:
-            raise EditError("That part of the wire list is no longer there; the build was changed, perhaps in another tab.")
-        return set_ticks(build, known[group], self.request.POST.getlist("done"), args.get("seen", ""))
+            raise EditError(
+                "That part of the wire list is no longer there; the build was changed, perhaps in"
+                " another tab."
+            )
+        return set_ticks(
+            build, known[group], self.request.POST.getlist("done"), args.get("seen", "")
+        )
 
     @staticmethod
     def _opened(groups: list) -> list:
-        """Groups with whether they are unfolded: all of a small build, of a large one the first that is not done."""
+        """
+        Groups with whether they are unfolded: all of a small build, of a large one the first that
+        is not done.
+        """
         first = next((g.id for g, count in groups if count < len(g.rows)), None)
-        return [(g, count, count < len(g.rows) and (len(groups) <= 4 or g.id == first)) for g, count in groups]
+        return [
+            (g, count, count < len(g.rows) and (len(groups) <= 4 or g.id == first))
+            for g, count in groups
+        ]
 
     def content(self, build: Build, **kwargs) -> dict:
         """Groups with their ticks, what wire is wanted in all, and how far the work is."""
@@ -48,6 +74,13 @@ class Wiring(BuildPage):
         keys = {r.key for g in groups for r in g.rows}
         seen = points(around, build.report)
         return {
-            "groups": self._opened([(g, sum(r.key in ticked for r in g.rows)) for g in groups]), "ticked": ticked, "wanted": totals(groups), "of": len(keys), "done": len(keys & ticked),
-            "plan": build_plan(around, build.report) if groups else "", "points": seen, "seen": sum(key in ticked for key, _ in seen), "assembly_state": state_of(around.catalogue.assembly, ticked),
-        }  # fmt: skip
+            "groups": self._opened([(g, sum(r.key in ticked for r in g.rows)) for g in groups]),
+            "ticked": ticked,
+            "wanted": totals(groups),
+            "of": len(keys),
+            "done": len(keys & ticked),
+            "plan": build_plan(around, build.report) if groups else "",
+            "points": seen,
+            "seen": sum(key in ticked for key, _ in seen),
+            "assembly_state": state_of(around.catalogue.assembly, ticked),
+        }

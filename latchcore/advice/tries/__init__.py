@@ -1,8 +1,30 @@
-"""Ways out that may be tried for a finding, by the name its record gives them; nothing here knows which finding wants it."""
+"""
+Ways out that may be tried for a finding, by the name its record gives them; nothing here knows
+which finding wants it.
+"""
 
 from __future__ import annotations
 
-from latchcore.advice.tries import alternating, clamps, coils, contacts, lines, resistors, stages, use
+from latchcore.advice.tries import (
+    alternating,
+    clamps,
+    coils,
+    contacts,
+    lines,
+    resistors,
+    stages,
+    use,
+)
 from latchcore.advice.tries.table import TRIES
 
-__all__ = ["TRIES", "alternating", "clamps", "coils", "contacts", "lines", "resistors", "stages", "use"]
+__all__ = [
+    "TRIES",
+    "alternating",
+    "clamps",
+    "coils",
+    "contacts",
+    "lines",
+    "resistors",
+    "stages",
+    "use",
+]

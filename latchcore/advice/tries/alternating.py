@@ -19,7 +19,10 @@ def module_ways(case: Case) -> Iterator[Candidate]:
         return
     for way in ways(case.context):
         if way.settings and not way.used:
-            yield f"{way.title}", case.setting(**{key: value or "auto" for key, value in way.settings.items()})
+            yield (
+                f"{way.title}",
+                case.setting(**{key: value or "auto" for key, value in way.settings.items()}),
+            )
 
 
 @tried

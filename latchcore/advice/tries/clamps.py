@@ -11,14 +11,20 @@ from latchcore.advice.tries.table import Candidate, Case, tried
 def add_clamp(case: Case) -> Iterator[Candidate]:
     """A diode, or diode and zener for a quicker release."""
     yield "Add a {clamp_diode}, band to the rail", case.setting(clamp="diode", clamp_band="rail")
-    yield "Add diode and zener for a quicker release", case.setting(clamp="diode_zener", clamp_band="rail")
+    yield (
+        "Add diode and zener for a quicker release",
+        case.setting(clamp="diode_zener", clamp_band="rail"),
+    )
 
 
 @tried
 def higher_zener(case: Case) -> Iterator[Candidate]:
     """The lowest zener that is soon enough leaves the switch the most room."""
     for zener in sorted(case.context.around.family("zener"), key=lambda z: z.v_z.typ):
-        yield "Use diode and zener: {clamp_zener}", case.setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail")
+        yield (
+            "Use diode and zener: {clamp_zener}",
+            case.setting(clamp="diode_zener", clamp_zener=zener.id, clamp_band="rail"),
+        )
 
 
 @tried
@@ -43,7 +49,10 @@ def clamp_part(case: Case) -> Iterator[Candidate]:
 def load_clamp(case: Case) -> Iterator[Candidate]:
     """What fits the load, across it."""
     if "load_clamp" in case.fixed:
-        yield "Put across the load what fits it: {load_diode}{snubber}", case.setting(load_clamp="auto")
+        yield (
+            "Put across the load what fits it: {load_diode}{snubber}",
+            case.setting(load_clamp="auto"),
+        )
 
 
 @tried

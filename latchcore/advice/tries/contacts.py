@@ -25,7 +25,10 @@ def relay(case: Case) -> Iterator[Candidate]:
 @tried
 def one_contact(case: Case) -> Iterator[Candidate]:
     """One contact that carries it all."""
-    yield "Use one contact, of a relay that carries it: the {relay}", case.setting(side_by_side="auto", relay="auto")
+    yield (
+        "Use one contact, of a relay that carries it: the {relay}",
+        case.setting(side_by_side="auto", relay="auto"),
+    )
     yield "Use one contact", case.setting(side_by_side="auto")
 
 
@@ -36,7 +39,10 @@ def both_sides(case: Case) -> Iterator[Candidate]:
     if "contactor" in case.result.parts:
         yield "Break both sides: the {contactor}", case.setting(breaks="both", contactor="auto")
     else:
-        yield "Break both sides by two poles: the {relay}", case.setting(breaks="both", relay="auto")
+        yield (
+            "Break both sides by two poles: the {relay}",
+            case.setting(breaks="both", relay="auto"),
+        )
 
 
 @tried

@@ -51,9 +51,12 @@ def level(case: Case) -> Iterator[Candidate]:
     used = case.context.channel
     if used.on_level:
         edits = case.edit(
-            "set_use", when_dead=used.when_dead, on_level=case.result.on_with,
-            cycles_per_day=str(used.cycles_per_day or ""), release_within=used.release_within or "",
-        )  # fmt: skip
+            "set_use",
+            when_dead=used.when_dead,
+            on_level=case.result.on_with,
+            cycles_per_day=str(used.cycles_per_day or ""),
+            release_within=used.release_within or "",
+        )
         yield f"Let the program switch on with the pin {case.result.on_with}", edits
         yield "Put a small NPN between pin and input", case.setting(drive="npn")
 
@@ -63,9 +66,15 @@ def join_grounds(case: Case) -> Iterator[Candidate]:
     """One common line, or a stage that needs none."""
     rail = case.context.rail
     if "line_ground" in case.knows:
-        yield "Join the line's ground with the board's, at one point", case.setting(line_ground="joined")
+        yield (
+            "Join the line's ground with the board's, at one point",
+            case.setting(line_ground="joined"),
+        )
     elif rail is not None:
-        yield f"Join the ground of {rail.name} with the board's, at one point", (("set_rail", {"rail": rail.id, "ground": "shared"}),)
+        yield (
+            f"Join the ground of {rail.name} with the board's, at one point",
+            (("set_rail", {"rail": rail.id, "ground": "shared"}),),
+        )
     for kind in APART:
         title = STAGES[kind].title
         yield f"Use {title[0].lower()}{title[1:]}", case.stage(kind)

@@ -58,7 +58,13 @@ def watts(case: Case) -> Iterator[Candidate]:
 
 @tried
 def let_be_sized(case: Case) -> Iterator[Candidate]:
-    """Whatever the user fixed may be what stands in the way: let it be sized again, one thing at a time."""
+    """
+    Whatever the user fixed may be what stands in the way: let it be sized again, one thing at a
+    time.
+    """
     for setting in STAGES[case.result.kind].settings:
         if setting.key in case.fixed and setting.kind != "choice":
-            yield f"Let the {setting.label.lower()} be sized: {{{setting.key}}}", case.setting(**{setting.key: "auto"})
+            yield (
+                f"Let the {setting.label.lower()} be sized: {{{setting.key}}}",
+                case.setting(**{setting.key: "auto"}),
+            )

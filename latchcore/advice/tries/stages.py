@@ -29,7 +29,10 @@ NEAR = 0.25
 
 
 def _stages(case: Case, both: bool = False) -> Iterator[Candidate]:
-    """Other stages for a power load; on a hazardous rail only those with a barrier between board and load."""
+    """
+    Other stages for a power load; on a hazardous rail only those with a barrier between board and
+    load.
+    """
     context = case.context
     if context.load.kind.model not in POWER:
         return
@@ -73,7 +76,10 @@ def any_fitting_stage(case: Case) -> Iterator[Candidate]:
 
 @tried
 def rails(case: Case) -> Iterator[Candidate]:
-    """Other rails about as high as the load is made for; never one that is hazardous where the present one is not."""
+    """
+    Other rails about as high as the load is made for; never one that is hazardous where the present
+    one is not.
+    """
     context, around = case.context, case.context.around
     for rail in around.build.rails:
         far = abs(around.rail_volts(rail).typ - context.load.rated) > NEAR * context.load.rated

@@ -1,4 +1,6 @@
-"""The table of ways out: each a generator of labelled edits for a channel, its result and a finding."""
+"""
+The table of ways out: each a generator of labelled edits for a channel, its result and a finding.
+"""
 
 from __future__ import annotations
 

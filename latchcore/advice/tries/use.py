@@ -27,7 +27,10 @@ def rests(case: Case) -> Iterator[Candidate]:
     """The least times of the load, kept by the program."""
     wanted = {key: show(least, "s") for key, least in guards.rests(case.context).items() if least}
     words = {"shortest_on": "run at least", "shortest_off": "wait at least"}
-    yield "Let the program " + " and ".join(f"{words[key]} {text}" for key, text in wanted.items()), case.edit("set_switching", **wanted)
+    yield (
+        "Let the program " + " and ".join(f"{words[key]} {text}" for key, text in wanted.items()),
+        case.edit("set_switching", **wanted),
+    )
 
 
 @tried

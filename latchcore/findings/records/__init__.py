@@ -24,7 +24,18 @@ from latchcore.findings.records import (
 from latchcore.findings.records.record import Record
 
 __all__ = ["RECORDS", "Record", "record_of"]
-FAMILIES = (pins, drive, coils, contacts, alternating, barriers, supplies, guards, discipline, unworked)
+FAMILIES = (
+    pins,
+    drive,
+    coils,
+    contacts,
+    alternating,
+    barriers,
+    supplies,
+    guards,
+    discipline,
+    unworked,
+)
 RECORDS: dict[str, Record] = {record.id: record for family in FAMILIES for record in family.RECORDS}
 
 

@@ -9,21 +9,34 @@ RECORDS = (
         "A1",
         catches="AC output device on DC; DC device on AC",
         severity="stop",
-        why="Triacs and such never turn off on direct current; direct-current switches die on alternating.",
+        why=(
+            "Triacs and such never turn off on direct current; direct-current switches die on"
+            " alternating."
+        ),
         short="current kind",
         station="sizes",
         advice="Use a stage made for this kind of current, or a rail of the other kind.",
-        tries=("other_output", "stages", "any_fitting_stage",),
+        tries=(
+            "other_output",
+            "stages",
+            "any_fitting_stage",
+        ),
         silences_all_but=("P3", "P5", "P10"),
     ),
     Record(
         "A2",
         catches="zero-cross device asked to dim; dimmer on a load that cannot be dimmed",
         severity="stop",
-        why="A device that waits for the zero gives whole half-cycles only, and some loads break when they are cut.",
+        why=(
+            "A device that waits for the zero gives whole half-cycles only, and some loads break"
+            " when they are cut."
+        ),
         short="dimming",
         station="sizes",
-        tries=("other_output", "stages",),
+        tries=(
+            "other_output",
+            "stages",
+        ),
     ),
     Record(
         "A3",
@@ -33,8 +46,14 @@ RECORDS = (
         short="heat",
         station="sizes",
         title="The switch gets too hot for its sink",
-        advice="A sink with a lower figure, moving air, or a part with a lower drop; enter what is fitted.",
-        tries=("let_be_sized", "stages",),
+        advice=(
+            "A sink with a lower figure, moving air, or a part with a lower drop; enter what is"
+            " fitted."
+        ),
+        tries=(
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "A4",
@@ -44,17 +63,30 @@ RECORDS = (
         short="leakage",
         station="sizes",
         title="The load is too small for what its output leaks or holds",
-        advice="Use a relay or a contactor, or a part that leaks and holds less; a resistor beside the load would take up what leaks, but it runs hot on the line.",
-        tries=("other_output", "let_be_sized", "stages",),
+        advice=(
+            "Use a relay or a contactor, or a part that leaks and holds less; a resistor beside the"
+            " load would take up what leaks, but it runs hot on the line."
+        ),
+        tries=(
+            "other_output",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "A5",
         catches="inductive load, no snubber; wrong capacitor class",
         severity="fix / stop",
-        why="The current of an inductive load is late: the device sees a jump of volts when it opens.",
+        why=(
+            "The current of an inductive load is late: the device sees a jump of volts when it"
+            " opens."
+        ),
         short="snubber",
         station="sizes",
-        tries=("snubber", "load_clamp",),
+        tries=(
+            "snubber",
+            "load_clamp",
+        ),
     ),
     Record(
         "A6",
@@ -82,8 +114,14 @@ RECORDS = (
         short="gate",
         station="sizes",
         title="The triac is not fired as it should be",
-        advice="Use a triac with a lower gate current, or a solid-state device; at low voltage a contact serves.",
-        tries=("let_be_sized", "stages",),
+        advice=(
+            "Use a triac with a lower gate current, or a solid-state device; at low voltage a"
+            " contact serves."
+        ),
+        tries=(
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "A9",
@@ -92,7 +130,10 @@ RECORDS = (
         why="Off is not isolated: it leaks, and it fails shorted.",
         short="no gap",
         station="sizes",
-        tries=("other_output", "stages",),
+        tries=(
+            "other_output",
+            "stages",
+        ),
     ),
     Record(
         "A10",

@@ -12,7 +12,10 @@ RECORDS = (
         why="Somebody will touch it.",
         short="joined",
         station="barriers",
-        advice="Find the wire that joins them and take it away; a stage with a reinforced barrier stands between.",
+        advice=(
+            "Find the wire that joins them and take it away; a stage with a reinforced barrier"
+            " stands between."
+        ),
     ),
     Record(
         "I2",
@@ -21,7 +24,10 @@ RECORDS = (
         why="A barrier is as good as the wire that goes round it.",
         short="barrier",
         station="barriers",
-        advice="Use a relay, coupler or module with a reinforced barrier, or bond the low side to protective earth and say so at its rail.",
+        advice=(
+            "Use a relay, coupler or module with a reinforced barrier, or bond the low side to"
+            " protective earth and say so at its rail."
+        ),
     ),
     Record(
         "I3",

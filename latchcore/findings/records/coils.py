@@ -15,7 +15,13 @@ RECORDS = (
         title="The coil may not pull in",
         advice="Raise the supply, or use a coil for a lower voltage.",
         yields_to=("D12",),
-        tries=("part", "coil_rails", "rails", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "coil_rails",
+            "rails",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "C2",
@@ -26,7 +32,11 @@ RECORDS = (
         station="sizes",
         title="The coil gets too many volts",
         advice="Lower the supply, or use a coil for this voltage.",
-        tries=("coil_rails", "rails", "let_be_sized",),
+        tries=(
+            "coil_rails",
+            "rails",
+            "let_be_sized",
+        ),
     ),
     Record(
         "C3",
@@ -36,7 +46,10 @@ RECORDS = (
         short="not held",
         station="sizes",
         title="The coil is not held",
-        tries=("no_pulses", "let_be_sized",),
+        tries=(
+            "no_pulses",
+            "let_be_sized",
+        ),
     ),
     Record(
         "C4",
@@ -45,7 +58,10 @@ RECORDS = (
         why="An opened coil drives its switch to hundreds of volts.",
         short="no clamp",
         station="sizes",
-        tries=("add_clamp", "load_clamp",),
+        tries=(
+            "add_clamp",
+            "load_clamp",
+        ),
     ),
     Record(
         "C5",
@@ -54,7 +70,10 @@ RECORDS = (
         why="Turned round, or of the wrong kind, a clamp is a short or no clamp.",
         short="clamp",
         station="sizes",
-        tries=("turn_clamp", "load_clamp",),
+        tries=(
+            "turn_clamp",
+            "load_clamp",
+        ),
     ),
     Record(
         "C6",
@@ -64,7 +83,10 @@ RECORDS = (
         short="clamp",
         station="sizes",
         title="The clamp is rated short",
-        tries=("clamp_part", "let_be_sized",),
+        tries=(
+            "clamp_part",
+            "let_be_sized",
+        ),
     ),
     Record(
         "C7",
@@ -74,17 +96,28 @@ RECORDS = (
         short="release",
         station="sizes",
         title="The coil lets go too late",
-        advice="Nothing in the drawer lets it go that soon below what the switch blocks: a switch for more volts, then a higher zener.",
-        tries=("higher_zener", "let_be_sized",),
+        advice=(
+            "Nothing in the drawer lets it go that soon below what the switch blocks: a switch for"
+            " more volts, then a higher zener."
+        ),
+        tries=(
+            "higher_zener",
+            "let_be_sized",
+        ),
     ),
     Record(
         "C8",
-        catches="on-time or duty over the coil's rating by program; no hardware limit on a pulse coil",
+        catches=(
+            "on-time or duty over the coil's rating by program; no hardware limit on a pulse coil"
+        ),
         severity="stop / fix",
         why="Coils for short pulses burn when they stay on.",
         short="on-time",
         station="sizes",
-        advice="Let the program end it within what it bears, and end it in hardware besides: a timer, a thermal cut-out or a capacitor that empties; then enter after how long.",
+        advice=(
+            "Let the program end it within what it bears, and end it in hardware besides: a timer,"
+            " a thermal cut-out or a capacitor that empties; then enter after how long."
+        ),
         tries=("program_ends",),
     ),
 )

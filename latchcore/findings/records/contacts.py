@@ -14,29 +14,53 @@ RECORDS = (
         station="sizes",
         title="The contact carries more than it may",
         advice="Use a larger relay, or a contactor; or split the load.",
-        tries=("relay", "let_be_sized", "stages",),
+        tries=(
+            "relay",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "K2",
         catches="surge over making capacity (weld)",
-        severity="stop for the hazard list; else fix; check where none is given and the surge is shorter than 8 ms",
+        severity=(
+            "stop for the hazard list; else fix; check where none is given and the surge is shorter"
+            " than 8 ms"
+        ),
         why="A contact that closes onto a surge may weld.",
         short="surge",
         station="sizes",
         title="The contact may weld when it closes",
-        advice="Use a relay or contactor with a printed making capacity over this, limit the surge, or measure it and enter it at the load.",
-        tries=("relay", "let_be_sized", "stages",),
+        advice=(
+            "Use a relay or contactor with a printed making capacity over this, limit the surge, or"
+            " measure it and enter it at the load."
+        ),
+        tries=(
+            "relay",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "K3",
         catches="DC voltage beyond the DC curve; AC voltage over rating; VA product of a reed",
         severity="stop",
-        why="Direct current keeps an arc alive; a contact has a voltage beyond which it cannot break it.",
+        why=(
+            "Direct current keeps an arc alive; a contact has a voltage beyond which it cannot"
+            " break it."
+        ),
         short="contact volts",
         station="sizes",
         title="The contact opens more than it may",
-        advice="Use a part printed for these volts, with its figures entered; direct current beyond a contact's curve wants a solid-state stage, or a rail of fewer volts.",
-        tries=("relay", "let_be_sized", "stages",),
+        advice=(
+            "Use a part printed for these volts, with its figures entered; direct current beyond a"
+            " contact's curve wants a solid-state stage, or a rail of fewer volts."
+        ),
+        tries=(
+            "relay",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "K4",
@@ -45,7 +69,10 @@ RECORDS = (
         why="Too little current leaves the film on the contact unbroken.",
         short="wetting",
         station="sizes",
-        advice="Use a relay with gold contacts, a reed or a solid-state stage; on the line a film is usually broken through: check now and then that it still closes.",
+        advice=(
+            "Use a relay with gold contacts, a reed or a solid-state stage; on the line a film is"
+            " usually broken through: check now and then that it still closes."
+        ),
     ),
     Record(
         "K5",
@@ -64,8 +91,16 @@ RECORDS = (
         short="life",
         station="sizes",
         title="The contact does not last a year",
-        yields_to=("K1", "K3", "K5",),
-        tries=("relay", "let_be_sized", "stages",),
+        yields_to=(
+            "K1",
+            "K3",
+            "K5",
+        ),
+        tries=(
+            "relay",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "K7",
@@ -78,13 +113,23 @@ RECORDS = (
     ),
     Record(
         "K8",
-        catches="neutral broken without the live at the same instant; earth broken; reversible plug or two lives with one pole",
+        catches=(
+            "neutral broken without the live at the same instant; earth broken; reversible plug or"
+            " two lives with one pole"
+        ),
         severity="stop",
         why="A load that is off must not be live; earth is never broken.",
         short="conductor",
         station="sizes",
-        advice="A contactor or a relay with two poles breaks both sides at once; say at the rail how its plug and conductors are.",
-        tries=("both_sides", "stages_both_sides", "looked_at_plug",),
+        advice=(
+            "A contactor or a relay with two poles breaks both sides at once; say at the rail how"
+            " its plug and conductors are."
+        ),
+        tries=(
+            "both_sides",
+            "stages_both_sides",
+            "looked_at_plug",
+        ),
     ),
     Record(
         "K9",
@@ -102,6 +147,9 @@ RECORDS = (
         why="Distance along the board is what keeps the line out of the pin.",
         short="distance",
         station="sizes",
-        advice="Measure the way along its board and enter it on the module's sheet, or use a bare relay with its distance printed.",
+        advice=(
+            "Measure the way along its board and enter it on the module's sheet, or use a bare"
+            " relay with its distance printed."
+        ),
     ),
 )

@@ -7,7 +7,10 @@ from latchcore.findings.records.record import Record
 RECORDS = (
     Record(
         "X1",
-        catches="no residual-current protection, fuse, enclosure, earth (unless double insulated with no touchable metal), strain relief; breadboard or jumper on mains; wet place",
+        catches=(
+            "no residual-current protection, fuse, enclosure, earth (unless double insulated with"
+            " no touchable metal), strain relief; breadboard or jumper on mains; wet place"
+        ),
         severity="stop",
         why="These are what stands between a fault and a person.",
         short="discipline",
@@ -16,7 +19,10 @@ RECORDS = (
     ),
     Record(
         "X4",
-        catches="conductors of an appliance bridged or mapped without proof of an isolated low-voltage supply",
+        catches=(
+            "conductors of an appliance bridged or mapped without proof of an isolated low-voltage"
+            " supply"
+        ),
         severity="stop",
         why="What looks like a button may be on the line.",
         short="unproven",

@@ -14,8 +14,18 @@ RECORDS = (
         station="sizes",
         title="Not enough drive current at the worst corner",
         titles={"led": "Not enough LED current at the worst corner"},
-        yields_to=("P7", "D12",),
-        tries=("resistors", "pull", "part", "school", "let_be_sized", "stages",),
+        yields_to=(
+            "P7",
+            "D12",
+        ),
+        tries=(
+            "resistors",
+            "pull",
+            "part",
+            "school",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D2",
@@ -27,7 +37,12 @@ RECORDS = (
         title="The load is too much for the switch",
         titles={"led_most": "Too much LED current"},
         advice="Use a part with a higher current rating; enter its figures with the build.",
-        tries=("part", "other_output", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "other_output",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D3",
@@ -38,7 +53,13 @@ RECORDS = (
         station="sizes",
         title="The opened switch sees too many volts",
         advice="Use a part that blocks more, with its figures entered, or a lower rail.",
-        tries=("part", "clamp_part", "other_output", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "clamp_part",
+            "other_output",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D4",
@@ -48,7 +69,14 @@ RECORDS = (
         short="gate volts",
         station="sizes",
         title="The gate voltage is below what the MOSFET is specified at",
-        tries=("resistors", "pull", "pull_side", "part", "let_be_sized", "stages",),
+        tries=(
+            "resistors",
+            "pull",
+            "pull_side",
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D5",
@@ -58,7 +86,11 @@ RECORDS = (
         short="gate volts",
         station="sizes",
         title="The gate sees too many volts",
-        tries=("part", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D6",
@@ -68,8 +100,16 @@ RECORDS = (
         short="heat",
         station="sizes",
         title="The switch gets too hot",
-        yields_to=("D2", "D4", "D15",),
-        tries=("part", "let_be_sized", "stages",),
+        yields_to=(
+            "D2",
+            "D4",
+            "D15",
+        ),
+        tries=(
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D7",
@@ -79,7 +119,11 @@ RECORDS = (
         short="gate pulse",
         station="sizes",
         title="The gate hits the pin with too much current",
-        tries=("resistors", "let_be_sized", "stages",),
+        tries=(
+            "resistors",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D8",
@@ -89,7 +133,11 @@ RECORDS = (
         short="gate",
         station="sizes",
         title="A pin cannot turn this P-channel off",
-        tries=("shifter", "let_be_sized", "stages",),
+        tries=(
+            "shifter",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D9",
@@ -100,18 +148,32 @@ RECORDS = (
         station="sizes",
         title="The stage cannot follow this PWM frequency",
         yields_to=("D4",),
-        tries=("resistors", "part", "let_be_sized", "stages",),
+        tries=(
+            "resistors",
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D10",
-        catches="array: common diode pin open with inductive loads, inductive loads on different rails, package too hot, input level short",
+        catches=(
+            "array: common diode pin open with inductive loads, inductive loads on different rails,"
+            " package too hot, input level short"
+        ),
         severity="stop / stop / stop or fix / fix",
         why="Channels of one package share pins, heat and the diode line.",
         short="array",
         station="sizes",
         title="The array's output is not guaranteed at this level",
-        yields_to=("D2", "D13",),
-        tries=("let_be_sized", "stages",),
+        yields_to=(
+            "D2",
+            "D13",
+        ),
+        tries=(
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D11",
@@ -122,7 +184,11 @@ RECORDS = (
         station="sizes",
         title="The stage leaves the load short of volts",
         yields_to=("S8",),
-        tries=("part", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D12",
@@ -131,7 +197,10 @@ RECORDS = (
         why="A pin gives milliamperes and has no way to take back what a coil returns.",
         short="bare pin",
         station="sizes",
-        tries=("stages", "any_fitting_stage",),
+        tries=(
+            "stages",
+            "any_fitting_stage",
+        ),
     ),
     Record(
         "D13",
@@ -141,8 +210,16 @@ RECORDS = (
         short="surge",
         station="sizes",
         title="The surge is more than the switch can take",
-        advice="Limit the surge (warm-up resistor, soft start), or use a part with a higher pulse rating.",
-        tries=("resistors", "part", "let_be_sized", "stages",),
+        advice=(
+            "Limit the surge (warm-up resistor, soft start), or use a part with a higher pulse"
+            " rating."
+        ),
+        tries=(
+            "resistors",
+            "part",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D14",
@@ -154,16 +231,27 @@ RECORDS = (
         title="A resistor is overloaded",
         titles={"watts": "A resistor is overloaded", "volts": "A resistor sees too many volts"},
         yields_to=("D12",),
-        tries=("resistors", "watts", "let_be_sized", "stages",),
+        tries=(
+            "resistors",
+            "watts",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "D15",
-        catches="N-channel above the load without a raised or floating gate supply; coupler dark current times bleeder holds the next stage on",
+        catches=(
+            "N-channel above the load without a raised or floating gate supply; coupler dark"
+            " current times bleeder holds the next stage on"
+        ),
         severity="stop / fix",
         why="The stage behind is held on by what leaks, or is never driven fully.",
         short="leaks",
         station="sizes",
         title="The next stage comes on by itself, or never fully",
-        tries=("let_be_sized", "stages",),
+        tries=(
+            "let_be_sized",
+            "stages",
+        ),
     ),
 )

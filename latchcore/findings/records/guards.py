@@ -17,12 +17,21 @@ RECORDS = (
     ),
     Record(
         "T3",
-        catches="unattended heat, water or motion without independent limit, feedback and time-out; limit that uses the control relay",
+        catches=(
+            "unattended heat, water or motion without independent limit, feedback and time-out;"
+            " limit that uses the control relay"
+        ),
         severity="stop",
-        why="What heats, floods or moves while nobody looks wants a limit the program cannot override.",
+        why=(
+            "What heats, floods or moves while nobody looks wants a limit the program cannot"
+            " override."
+        ),
         short="unguarded",
         station="mains",
-        advice="Say how it is at the mains station: a cut-out in series that no program overrides, an input that confirms it, a longest on-time; or say that somebody watches.",
+        advice=(
+            "Say how it is at the mains station: a cut-out in series that no program overrides, an"
+            " input that confirms it, a longest on-time; or say that somebody watches."
+        ),
         must_be_answered=True,
     ),
     Record(
@@ -32,12 +41,23 @@ RECORDS = (
         why="An input that floats, bounces or meets the wrong level tells stories.",
         short="input",
         station="mains",
-        titles={"pull": "Nothing holds the open line", "open_level": "The pull is too weak for this lead", "debounce": "One press is counted several times", "level": "Its high level is too low to be read", "toward": "Our high level is too low for it", "source": "The source is too weak for an analogue input", "peak": "The detector never sees the line high"},
+        titles={
+            "pull": "Nothing holds the open line",
+            "open_level": "The pull is too weak for this lead",
+            "debounce": "One press is counted several times",
+            "level": "Its high level is too low to be read",
+            "toward": "Our high level is too low for it",
+            "source": "The source is too weak for an analogue input",
+            "peak": "The detector never sees the line high",
+        },
         must_be_answered=True,
     ),
     Record(
         "T6",
-        catches="tool, motion or heat restarts by itself when power returns; link lost leaves the last command",
+        catches=(
+            "tool, motion or heat restarts by itself when power returns; link lost leaves the last"
+            " command"
+        ),
         severity="stop",
         why="A tool that starts by itself when the power returns hurts somebody.",
         short="restart",

@@ -14,7 +14,13 @@ RECORDS = (
         station="pins",
         title="The pin gives more current than it should",
         yields_to=("D12",),
-        tries=("resistors", "pull", "module_ways", "let_be_sized", "stages",),
+        tries=(
+            "resistors",
+            "pull",
+            "module_ways",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "P2",
@@ -23,13 +29,18 @@ RECORDS = (
         why="The chip shares its supply leads; together its pins may give less than each alone.",
         short="board total",
         station="pins",
-        advice="Give the loads with the most pin current a MOSFET, or use a board that may give more.",
+        advice=(
+            "Give the loads with the most pin current a MOSFET, or use a board that may give more."
+        ),
     ),
     Record(
         "P3",
         catches="pin that cannot output, or is owned by flash, upload, USB or a bus in use",
         severity="stop",
-        why="A line that cannot drive, or serves the board itself, stops either the load or the board.",
+        why=(
+            "A line that cannot drive, or serves the board itself, stops either the load or the"
+            " board."
+        ),
         short="pin",
         station="pins",
         advice="Use another pin, or a board with more outputs.",
@@ -42,7 +53,10 @@ RECORDS = (
         why="Held at the wrong level the board starts something other than its program.",
         short="start-up",
         station="pins",
-        tries=("pull", "pins",),
+        tries=(
+            "pull",
+            "pins",
+        ),
     ),
     Record(
         "P5",
@@ -55,25 +69,44 @@ RECORDS = (
     ),
     Record(
         "P6",
-        catches="nothing, or too weak a pull, decides the stage's state while the pin floats or is weakly pulled",
+        catches=(
+            "nothing, or too weak a pull, decides the stage's state while the pin floats or is"
+            " weakly pulled"
+        ),
         severity="stop for the hazard list; else fix",
         why="Between power-on and the first line of the program only a resistor decides.",
         short="floats",
         station="pins",
         yields_to=("P8",),
-        tries=("pull", "quiet_pin", "module_ways", "stages",),
+        tries=(
+            "pull",
+            "quiet_pin",
+            "module_ways",
+            "stages",
+        ),
     ),
     Record(
         "P7",
         catches="logic level or current too low to turn the stage on",
         severity="stop",
-        why="The level or current the input is made for is not reached, so nothing turns on for certain.",
+        why=(
+            "The level or current the input is made for is not reached, so nothing turns on for"
+            " certain."
+        ),
         short="level",
         station="pins",
         title="The logic level cannot turn this on",
-        advice="Put a level shifter or an optocoupler between pin and stage, or use a board with a higher logic level.",
+        advice=(
+            "Put a level shifter or an optocoupler between pin and stage, or use a board with a"
+            " higher logic level."
+        ),
         yields_to=("D12",),
-        tries=("part", "module_ways", "let_be_sized", "stages",),
+        tries=(
+            "part",
+            "module_ways",
+            "let_be_sized",
+            "stages",
+        ),
     ),
     Record(
         "P8",
@@ -83,7 +116,10 @@ RECORDS = (
         short="level",
         station="pins",
         title="The logic level cannot turn this off",
-        tries=("module_ways", "let_be_sized",),
+        tries=(
+            "module_ways",
+            "let_be_sized",
+        ),
     ),
     Record(
         "P9",
@@ -94,12 +130,26 @@ RECORDS = (
         station="pins",
         title="The pin sees more than it tolerates",
         titles={"tolerance": "The pin sees more than it bears"},
-        yields_to=("D8", "P8",),
-        tries=("led_to_ground", "shifter", "module_ways", "rails", "let_be_sized", "stages", "any_fitting_stage",),
+        yields_to=(
+            "D8",
+            "P8",
+        ),
+        tries=(
+            "led_to_ground",
+            "shifter",
+            "module_ways",
+            "rails",
+            "let_be_sized",
+            "stages",
+            "any_fitting_stage",
+        ),
     ),
     Record(
         "P10",
-        catches="pin used twice; PWM, interrupt or analogue wanted where there is none; timer shared with incompatible use",
+        catches=(
+            "pin used twice; PWM, interrupt or analogue wanted where there is none; timer shared"
+            " with incompatible use"
+        ),
         severity="stop",
         why="Two masters on one line, or a line that cannot do what is asked of it.",
         short="pin",
@@ -113,7 +163,10 @@ RECORDS = (
         why="Something has to change: another board, an expander, lines shared on purpose.",
         short="lines",
         station="pins",
-        advice="Give the rest another module number at the stage, or choose a module with more channels.",
+        advice=(
+            "Give the rest another module number at the stage, or choose a module with more"
+            " channels."
+        ),
     ),
     Record(
         "P12",
@@ -126,14 +179,25 @@ RECORDS = (
     ),
     Record(
         "P13",
-        catches="stage turns on, or back-feeds the board, when the board is unpowered and the load supply live",
+        catches=(
+            "stage turns on, or back-feeds the board, when the board is unpowered and the load"
+            " supply live"
+        ),
         severity="stop for the hazard list; else fix",
         why="A dead board lets current into its supply through the pin, and the load may stand on.",
         short="back-feed",
         station="pins",
         advice="Feed the load from a rail that dies with the board, or put a transistor between.",
-        yields_to=("D8", "P8",),
-        tries=("led_to_ground", "shifter", "module_ways", "rails",),
+        yields_to=(
+            "D8",
+            "P8",
+        ),
+        tries=(
+            "led_to_ground",
+            "shifter",
+            "module_ways",
+            "rails",
+        ),
     ),
     Record(
         "P14",

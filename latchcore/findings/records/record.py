@@ -10,11 +10,16 @@ class Record:
     """
     One kind of finding.
 
-    ``catches`` the mistake, ``severity`` by which rule it is a stop, fix, check or note, ``why`` it matters; ``short`` is
-    what a lane has room for, ``station`` where the work on it is done. ``title`` stands over a finding that comes from a
-    measure, ``titles`` over one of an input by the measure's key. ``yields_to`` are causes that speak for it where they are
-    as grave; ``silences_all_but`` what still means something where this stands. ``tries`` are the ways out that are tried,
-    the least change first, ``advice`` what is said where none of them helps. ``must_be_answered`` says that a build with it
+    ``catches`` the mistake, ``severity`` by which rule it is a stop, fix, check or note, ``why`` it
+    matters; ``short`` is
+    what a lane has room for, ``station`` where the work on it is done. ``title`` stands over a
+    finding that comes from a
+    measure, ``titles`` over one of an input by the measure's key. ``yields_to`` are causes that
+    speak for it where they are
+    as grave; ``silences_all_but`` what still means something where this stands. ``tries`` are the
+    ways out that are tried,
+    the least change first, ``advice`` what is said where none of them helps. ``must_be_answered``
+    says that a build with it
     open is not done.
     """
 

@@ -57,7 +57,10 @@ RECORDS = (
     ),
     Record(
         "S7",
-        catches="fuse missing, above wire, plug or contact, melting in the surge, wrong voltage or breaking capacity",
+        catches=(
+            "fuse missing, above wire, plug or contact, melting in the surge, wrong voltage or"
+            " breaking capacity"
+        ),
         severity="stop for mains, batteries and sources able to exceed the wire; else fix",
         why="A fuse protects the wire and what cannot break a short; it must outlast the start.",
         short="fuse",
@@ -72,7 +75,11 @@ RECORDS = (
         short="rail",
         station="rails",
         advice="Use a supply of the load's own voltage, or a load for this rail.",
-        tries=("rails", "fitting_stages", "any_fitting_stage",),
+        tries=(
+            "rails",
+            "fitting_stages",
+            "any_fitting_stage",
+        ),
     ),
     Record(
         "S9",
@@ -81,7 +88,10 @@ RECORDS = (
         why="Two sources on one line drive into each other.",
         short="joined",
         station="rails",
-        advice="Give the line a pause longer than the slowest release, or wire one contact so that it stops the other; at the loads.",
+        advice=(
+            "Give the line a pause longer than the slowest release, or wire one contact so that it"
+            " stops the other; at the loads."
+        ),
     ),
     Record(
         "S10",
@@ -93,7 +103,10 @@ RECORDS = (
     ),
     Record(
         "S11",
-        catches="controller fed from the rail it switches off; unpowered board driven by a powered part; shared conductor over its limit",
+        catches=(
+            "controller fed from the rail it switches off; unpowered board driven by a powered"
+            " part; shared conductor over its limit"
+        ),
         severity="stop / stop / stop or fix",
         why="The board dies by its own hand, or is fed where it should be dead.",
         short="feed",

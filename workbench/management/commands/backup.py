@@ -16,14 +16,26 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser):
         """Where to."""
-        parser.add_argument("file", nargs="?", help="the file to write; by default one in the data directory, under copies/")
+        parser.add_argument(
+            "file",
+            nargs="?",
+            help="the file to write; by default one in the data directory, under copies/",
+        )
 
     def handle(self, *args, file=None, **options):
         """Write it and say what is in it."""
-        target = Path(file) if file else copies.directory() / f"now-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}.zip"
+        target = (
+            Path(file)
+            if file
+            else copies.directory() / f"now-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}.zip"
+        )
         try:
             about = copies.write_copy(target.absolute())
         except Exception as error:
             said = disk_trouble(error)
-            raise CommandError(" ".join(said) if said else f"No copy was written: {error}") from error
-        self.stdout.write(f"{target}: {about.builds} builds, {about.revisions} revisions, {about.parts} parts")
+            raise CommandError(
+                " ".join(said) if said else f"No copy was written: {error}"
+            ) from error
+        self.stdout.write(
+            f"{target}: {about.builds} builds, {about.revisions} revisions, {about.parts} parts"
+        )

@@ -1,4 +1,7 @@
-"""Everything ``make demo`` does after the installation, in one process: database, assets, demo builds, server."""
+"""
+Everything ``make demo`` does after the installation, in one process: database, assets, demo builds,
+server.
+"""
 
 import hashlib
 
@@ -23,16 +26,26 @@ def fingerprint() -> str:
 
 
 def newer_migrations() -> str:
-    """A change of the database this program does not know, for it was made by a newer one; empty where there is none."""
+    """
+    A change of the database this program does not know, for it was made by a newer one; empty where
+    there is none.
+    """
     loader = MigrationLoader(connection)
-    unknown = sorted(name for app, name in loader.applied_migrations if app == "workbench" and (app, name) not in loader.disk_migrations)
+    unknown = sorted(
+        name
+        for app, name in loader.applied_migrations
+        if app == "workbench" and (app, name) not in loader.disk_migrations
+    )
     return unknown[-1] if unknown else ""
 
 
 class Command(BaseCommand):
     """Bring the data up to date and serve."""
 
-    help = "Migrate, collect the assets, load the demo into an empty workbench, and serve on 127.0.0.1."
+    help = (
+        "Migrate, collect the assets, load the demo into an empty workbench, and serve on"
+        " 127.0.0.1."
+    )
 
     def handle(self, *args, **options):
         """One after the other; assets that have not changed are not compressed again."""
@@ -45,10 +58,16 @@ class Command(BaseCommand):
             call_command("serve")
             return
         if newer := newer_migrations():
-            raise CommandError(f"The data was written by a newer program ({newer}); use that one, or name another directory with ZINC_LATCH_DATA=.")
+            raise CommandError(
+                f"The data was written by a newer program ({newer}); use that one, or name another"
+                " directory with ZINC_LATCH_DATA=."
+            )
         call_command("migrate", verbosity=0)
         builds, parts = binning.let_go()
         if builds or parts:
-            self.stdout.write(f"erased from the bin after {binning.KEPT_DAYS} days: {builds} builds, {parts} parts")
+            self.stdout.write(
+                f"erased from the bin after {binning.KEPT_DAYS} days: {builds} builds, {parts}"
+                " parts"
+            )
         call_command("load_demo")
         call_command("serve")

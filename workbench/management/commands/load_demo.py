@@ -31,5 +31,9 @@ class Command(BaseCommand):
             build = create_from_file(path.read_bytes())
             self.stdout.write(f"loaded {build.name}")
         if not StockPart.objects.exists():
-            count = take_in(read_parts((Path(settings.BASE_DIR) / "demo" / "drawer.csv").read_text(encoding="utf-8")))
+            count = take_in(
+                read_parts(
+                    (Path(settings.BASE_DIR) / "demo" / "drawer.csv").read_text(encoding="utf-8")
+                )
+            )
             self.stdout.write(f"loaded {count} parts into the drawer")

@@ -29,6 +29,9 @@ class Command(BaseCommand):
         except copies.CopyError as error:
             raise CommandError(f"{error} Nothing was changed.") from error
         call_command("migrate", verbosity=0)
-        self.stdout.write(f"brought back: {about.builds} builds, {about.revisions} revisions, {about.parts} parts, as of {about.made}")
+        self.stdout.write(
+            f"brought back: {about.builds} builds, {about.revisions} revisions, {about.parts}"
+            f" parts, as of {about.made}"
+        )
         if kept is not None:
             self.stdout.write(f"what was there is kept in {kept}")

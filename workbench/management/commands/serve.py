@@ -14,7 +14,10 @@ PATIENCE = 10
 
 
 class Patient(HTTPChannel):
-    """A connection that is closed when a request takes too long to arrive; idle ones are closed by the server itself."""
+    """
+    A connection that is closed when a request takes too long to arrive; idle ones are closed by the
+    server itself.
+    """
 
     begun = None
 
@@ -43,7 +46,15 @@ class Command(BaseCommand):
         """Serve until interrupted."""
         for attempt in range(port, port + 20):
             try:
-                server = create_server(application, host="127.0.0.1", port=attempt, threads=6, ident=None, channel_timeout=PATIENCE - 2, cleanup_interval=2)
+                server = create_server(
+                    application,
+                    host="127.0.0.1",
+                    port=attempt,
+                    threads=6,
+                    ident=None,
+                    channel_timeout=PATIENCE - 2,
+                    cleanup_interval=2,
+                )
                 server.channel_class = Patient
                 break
             except OSError:
