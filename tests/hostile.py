@@ -24,7 +24,8 @@ from latchcore.edits.rails import RAIL_FIELDS
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import UNITS
 from latchcore.formats.buildfile import BuildFileError, read_build, write_build
-from latchcore.formats.partsfile import PartsFileError, fields_of, read_parts
+from latchcore.formats.partsfile import PartsFileError, read_parts
+from latchcore.formats.partsrecord import fields_of
 from latchcore.formats.reportfile import report_data
 from latchcore.stages import STAGES
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from latchcore.design.report import Report
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import show
-from latchcore.findings.fuses import as_stated
+from latchcore.findings.fuse_print import as_stated
 from workbench.models import StockPart
 
 

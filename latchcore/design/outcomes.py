@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from latchcore.catalogue.records import Diode, Module, Relay, Zener
+from latchcore.catalogue.records import Module, Relay
+from latchcore.catalogue.switch_records import Diode, Zener
 from latchcore.document.models import Channel, Rail
 from latchcore.figures.spread import Spread
 

@@ -13,6 +13,7 @@ from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import digits, parse, show
 from latchcore.findings import fuses
+from latchcore.findings.board_feed import _board_feed, _controller, _where
 from latchcore.sums import ampacity, instants
 from latchcore.whole.rails import DROP_OUT, JUNCTION, RailReport, depth_of, parent_of
 
@@ -30,10 +31,6 @@ def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding
         for check in (_board_pin, _regulator, _sag, _wire, fuses.fuse, _battery, _joined, _pumped):
             found += check(around, rail, report, reports, uses)
     return found + _controller(around) + _board_feed(around)
-
-
-def _where(rail: Rail) -> str:
-    return f"rail:{rail.id}"
 
 
 def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:
@@ -361,89 +358,3 @@ def _joined(around, rail, report, reports, uses) -> Iterator[Finding]:
                 Remedy("Take the wire away", (("set_rail", {"rail": rail.id, "joined_with": ""}),)),
             ),
         )
-
-
-def _board_feed(around: BuildContext) -> list[Finding]:
-    """S8: what feeds the board must be direct current within what the board takes."""
-    rail, board = around.build.rail(around.build.board_feed), around.board
-    if rail is None or board is None:
-        return []
-    volts, lasting = around.rail_volts(rail), around.hazardous(rail)
-    own = Remedy(
-        "Feed the board from another rail", (("set_board_feed", {"rail": ""}),), "then say which"
-    )
-    if around.alternating(rail):
-        return [
-            Finding(
-                "S8",
-                "stop",
-                _where(rail),
-                "The board is fed with alternating current",
-                f"{rail.name} carries alternating current.",
-                "A board wants direct current.",
-                "any",
-                remedies=(own,),
-                lasting=lasting,
-            )
-        ]
-    if volts.max > board.feed.max * (1 + 1e-9):
-        return [
-            Finding(
-                "S8",
-                "stop",
-                _where(rail),
-                "The board is fed with too many volts",
-                f"{rail.name} reaches {show(volts.max, 'V')}; the board takes up to"
-                f" {show(board.feed.max, 'V')}.",
-                "Its regulator dies, and takes the board along.",
-                "highest supply",
-                remedies=(own,),
-                lasting=lasting,
-            )
-        ]
-    if volts.min < board.brown_out * (1 - 1e-9):
-        return [
-            Finding(
-                "S8",
-                "stop",
-                _where(rail),
-                "The board is fed with too few volts",
-                f"{rail.name} falls to {show(volts.min, 'V')}; the board resets below"
-                f" {show(board.brown_out, 'V')}.",
-                "It starts, works for a while, and resets when something is switched on.",
-                "lowest supply",
-                remedies=(own,),
-                lasting=lasting,
-            )
-        ]
-    return []
-
-
-def _controller(around: BuildContext) -> list[Finding]:
-    """S11: the board must not hang on a rail that one of its own channels turns off."""
-    build = around.build
-    now = build.rail(build.board_feed) if build.board_feed else None
-    seen: set[str] = set()
-    while now is not None and now.id not in seen:
-        seen.add(now.id)
-        if now.switched_by and build.channel(now.switched_by):
-            return [
-                Finding(
-                    "S11",
-                    "stop",
-                    _where(now),
-                    "The board switches its own supply off",
-                    f"{build.channel(now.switched_by).name} turns {now.name} off, and the board"
-                    " hangs on it.",
-                    "It starts, switches, dies, and starts again.",
-                    "switched off",
-                    remedies=(
-                        Remedy(
-                            "Feed the board from another rail", (("set_board_feed", {"rail": ""}),)
-                        ),
-                    ),
-                )
-            ]
-        above = parent_of(build, now)
-        now = build.rail(above) if above else None
-    return []

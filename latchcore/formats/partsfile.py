@@ -14,13 +14,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from latchcore.catalogue import Catalogue, load_catalogue, read_part
-from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
+from latchcore.catalogue import Catalogue, load_catalogue
+from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.edits.registry import field_of, plain
-from latchcore.figures.quantity import QuantityError, parse, parse_any, resistor_code, show
+from latchcore.figures.quantity import QuantityError, parse, resistor_code, show
 from latchcore.figures.typed import Refusal, can_be_kept, in_one_line, quoted, whole
+from latchcore.formats.partsrecord import FAMILIES, build_record, fields_of, typed
 
-FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
 STEADY = (
     "key",
     "version",
@@ -36,52 +36,6 @@ STEADY = (
 MOST_ROWS, MOST_BYTES = 20_000, 2_400_000
 #: A cell that begins so may be taken for a formula by a spreadsheet.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
-_SAME_FOR_ALL = {"id", "title", "family", "source"}
-
-
-#: What a figure is called on a form; anything else is its name in words.
-FIGURE_WORDS = {
-    "v_ds": "blocking voltage V_DS",
-    "v_gs_max": "most at the gate V_GS",
-    "i_d": "drain current",
-    "i_d_pulse": "pulsed drain current",
-    "v_gs_th": "threshold V_GS(th)",
-    "v_plateau": "plateau voltage",
-    "r_on_at": "gate voltages R_DS(on) is given at",
-    "r_on": "R_DS(on) at those",
-    "q_gd": "gate-drain charge",
-    "c_iss": "input capacitance",
-    "theta_ja": "junction to ambient",
-    "t_j_max": "most at the junction",
-    "v_ceo": "blocking voltage V_CEO",
-    "i_c": "collector current",
-    "i_c_pulse": "pulsed collector current",
-    "gain_at": "currents the gain is given at",
-    "gain_min": "least gain at those",
-    "v_be": "base-emitter voltage",
-    "v_ce_sat": "saturation voltage",
-    "t_on": "turn-on time",
-    "t_off": "turn-off time",
-    "base_emitter": "resistor inside, base to emitter",
-    "v_f": "forward voltage",
-    "i_f": "forward current",
-    "i_f_max": "most LED current",
-    "ctr_at": "LED current the ratio is given at",
-    "ctr_min": "least transfer ratio",
-    "ctr_max": "highest transfer ratio",
-    "dark": "dark current, hot",
-    "v_r": "reverse voltage",
-    "i_peak": "peak current",
-    "v_z": "zener voltage",
-    "v_ces": "blocking voltage V_CES",
-    "v_ge": "gate voltage it is specified at",
-    "v_ge_max": "most at the gate",
-    "v_ge_th": "threshold",
-    "q_g": "gate charge",
-    "v_oc_min": "least open-circuit voltage",
-    "v_oc_max": "highest open-circuit voltage",
-    "i_sc_min": "least short-circuit current",
-}
 
 
 @dataclass(frozen=True)
@@ -106,11 +60,6 @@ class Row:
 
 class PartsFileError(Refusal):
     """A table that is none at all: too large, no header, an unknown column."""
-
-
-def fields_of(family: str) -> list[str]:
-    """The figures a family's records hold, in their order."""
-    return [name for name in PART_FAMILIES[family].model_fields if name not in _SAME_FOR_ALL]
 
 
 #: A key every address can carry; dots are left to the classes that ship.
@@ -143,63 +92,6 @@ def resistor_key(value: float) -> str:
     ('resistor-4700', 'resistor-1-5')
     """
     return f"resistor-{value:g}".replace(".", "-").replace("+", "")
-
-
-def build_record(
-    family: str, key: str, title: str, given: dict[str, Any], base: str, catalogue: Catalogue
-) -> dict[str, Any]:
-    """
-    A whole record from the figures that are known, the rest standing in from a class.
-
-    Raises
-    ------
-    ValueError, pydantic.ValidationError
-        Where the base is no class of the family, or a figure is none
-    """
-    record: dict[str, Any] = {}
-    if base:
-        raw = catalogue.raw.get(base)
-        if raw is None or raw.get("family") != family:
-            raise ValueError(f"“{base}” is no {FAMILIES[family]} to stand in")
-        record |= raw
-    record |= {name: value for name, value in given.items() if value not in ("", [])}
-    for low, high in PART_FAMILIES[family].rising:
-        # A class that stands in for one end must not lie beyond the end that was given.
-        for stated, other in ((low, high), (high, low)):
-            if (
-                stated in given
-                and other in record
-                and other not in given
-                and _above(record.get(low), record.get(high))
-            ):
-                record[other] = record[stated]
-    # What is changed of a part of one's own stands on itself: the rest of it stays as it is, where
-    # it came from too.
-    source = (
-        record.get("source", "own part")
-        if base == key
-        else f"own part{', the rest as ' + base if base else ''}"
-    )
-    record |= {"id": key, "family": family, "title": title, "source": source}
-    read_part(record)
-    return record
-
-
-def _above(low: Any, high: Any) -> bool:
-    """Whether one figure, as text or number, lies above another; no where either is none."""
-    try:
-        return _size(low) > _size(high)
-    except (QuantityError, TypeError, ValueError):
-        return False
-
-
-def _size(figure: Any) -> float:
-    """A figure as a number, whatever its unit."""
-    return (
-        float(figure)
-        if isinstance(figure, int | float)
-        else parse_any(str(figure), ("A", "V", ""))[0]
-    )
 
 
 def read_parts(
@@ -389,21 +281,6 @@ def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogu
     except ValueError as error:
         return wrong("base", str(error))
     return Row(line, key, family, title, figures, tuple(given), **rest)
-
-
-def typed(family: str, given: dict[str, Any]) -> dict[str, Any]:
-    """Texts of a table or form as the record's own kinds: lists, yes or no, plain numbers."""
-    found = dict(given)
-    for name, value in given.items():
-        kind = str(PART_FAMILIES[family].model_fields[name].annotation)
-        if "list" in kind:
-            values = (
-                value if isinstance(value, list) else [c.strip() for c in str(value).split("|")]
-            )
-            found[name] = values
-        elif kind == "<class 'bool'>":
-            found[name] = str(value).lower() in ("yes", "true", "1", "on")
-    return found
 
 
 def write_parts(rows: list[dict[str, Any]]) -> str:

@@ -13,7 +13,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import digits, parse, show
 from latchcore.pieces import low_side, quench
-from latchcore.pieces.contacts import VARISTORS
+from latchcore.pieces.contact_join import VARISTORS
 from latchcore.pieces.frame import add_part, load_domain, return_node
 from latchcore.sums import suppression, triac
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Bipolar
+from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show, span
-from latchcore.pieces import clamps, hold_rc, low_side
+from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.frame import junction_measure, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, mosfet, pulls
 
@@ -125,7 +125,7 @@ def sized_with(
     pwm_measure(context, result, *fastest)
     low_side.load_measures(context, result, part.v_ce_sat.min, part.v_ce_sat.typ, part.v_ce_sat.max)
 
-    rail, switch = low_side.join_low_side(context, result, prefix)
+    rail, switch = load_join.join_low_side(context, result, prefix)
     rail = hold_rc.fit(context, result, rail, part.v_ce_sat.max)
     base_node, net = f"{prefix}.BASE", result.netlist
     net.domains[base_node] = "logic"
@@ -149,7 +149,7 @@ def sized_with(
             context, result, clamp.switch_voltage(context.volts.max), part.v_ceo
         )
     clamps.switching_off(context, result, clamp)
-    low_side.five_states(
+    five_states.five_states(
         context, result, base_node, pulls.BASE_LIMIT, pull, f"base at {part.v_be.shown('V')}"
     )
     result.live = {

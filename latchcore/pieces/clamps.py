@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore.catalogue.records import Diode, Zener
+from latchcore.catalogue.switch_records import Diode, Zener
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting

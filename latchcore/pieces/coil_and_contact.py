@@ -11,7 +11,7 @@ from latchcore.design.stage import Setting
 from latchcore.document.models import Load
 from latchcore.figures.quantity import show, span
 from latchcore.figures.working import renamed
-from latchcore.pieces import bipolar_low, clamps, contacts, fet_low, hold_rc, low_side
+from latchcore.pieces import bipolar_low, clamps, contact_join, contacts, fet_low, hold_rc, low_side
 from latchcore.pieces.frame import add_part
 
 SETTINGS = (
@@ -156,7 +156,7 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     net.parts.remove(coil)
     result.coil.plus = coil.terminals["+"]
     result.coil.switch = coil.terminals["-"]
-    contact = contacts.join_contact(context, result, closed)
+    contact = contact_join.join_contact(context, result, closed)
     add_part(
         context,
         result,

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Mosfet
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show, span
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import clamps, hold_rc, low_side
+from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
@@ -68,7 +68,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
     drop = _heat(context, result, part, gate, clamp, on_least)
     low_side.load_measures(context, result, 0.0, drop / 2, drop)
 
-    rail, switch = low_side.join_low_side(context, result, prefix)
+    rail, switch = load_join.join_low_side(context, result, prefix)
     rail = hold_rc.fit(context, result, rail, drop)
     gate_node, pin_node, net = f"{prefix}.GATE", f"{prefix}.PIN", result.netlist
     net.domains[gate_node] = "logic"
@@ -100,7 +100,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
             context, result, clamp.switch_voltage(context.volts.max), part.v_ds
         )
     clamps.switching_off(context, result, clamp)
-    low_side.five_states(
+    five_states.five_states(
         context, result, gate_node, off, pull, f"gate at {show(on_least, 'V')} at least"
     )
     result.live = {

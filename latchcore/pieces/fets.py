@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from latchcore.catalogue.records import Mosfet
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
 from latchcore.figures.quantity import show

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from latchcore.catalogue.records import Bipolar
+from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import resistor_code, show, span
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import bipolar_low, clamps, low_side
-from latchcore.pieces.drivers import Driver, dark_measure
+from latchcore.pieces import bipolar_low, clamps, load_join, low_side
+from latchcore.pieces.coupler_driver import dark_measure
+from latchcore.pieces.drivers import Driver
 from latchcore.pieces.frame import add_part, junction_measure, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, pulls
 
@@ -213,7 +214,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
 
 def _join(context, result, part, clamp, series, up, control) -> None:
     ground, prefix = return_node(context), context.channel.id
-    rail, switch = low_side.join_high_load(context, result, ground)
+    rail, switch = load_join.join_high_load(context, result, ground)
     base = f"{prefix}.GATE"
     add_part(
         context, result, "R3", "resistor", series.text, domain="low", **{"1": control, "2": base}

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from latchcore.catalogue.records import Mosfet
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures import preferred
 from latchcore.figures.quantity import resistor_code, show, span
-from latchcore.pieces import clamps, low_side
-from latchcore.pieces.drivers import Driver, dark_measure
+from latchcore.pieces import clamps, load_join, low_side
+from latchcore.pieces.coupler_driver import dark_measure
+from latchcore.pieces.drivers import Driver
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import add_part, pwm_measure, return_node
 from latchcore.sums import couplers, gates
@@ -258,7 +259,7 @@ def _gate_measures(context, result, part, driver, up, series) -> float:
 
 def _join(context, result, part, clamp, driver, series, up, control) -> None:
     ground, prefix = return_node(context), context.channel.id
-    rail, switch = low_side.join_high_load(context, result, ground)
+    rail, switch = load_join.join_high_load(context, result, ground)
     gate = f"{prefix}.GATE"
     add_part(
         context, result, "R3", "resistor", series.text, domain="low", **{"1": control, "2": gate}

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, Sized, StageResult, State
+from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import resistor_code
 from latchcore.figures.spread import Spread
-from latchcore.pieces import low_side
+from latchcore.pieces import five_states, low_side
 from latchcore.pieces.drivers import npn_shifter
-from latchcore.pieces.frame import UNPOWERED_PIN, add_part, join_pin
+from latchcore.pieces.frame import add_part, join_pin
+from latchcore.pieces.module_low import _low_input
 from latchcore.sums import modules, pulls
 
 #: Channels that share one module share its number.
@@ -226,216 +227,6 @@ def drive_input(context: ChannelContext, result: StageResult, module: Module, un
         _high_input(context, result, module, unit)
 
 
-def _low_input(context, result, module, unit, logic) -> None:
-    board, w, add = context.board, result.working, result.measures.append
-    least, most = modules.on_currents(unit, 0.0, board.vol_max, w)
-    w.note("I_on_need", "as the module wants", "A", module.on_current, {}, {})
-    add(
-        Measure(
-            "input_on",
-            "P7",
-            "LED current with the pin low",
-            "A",
-            least,
-            "min",
-            "low supply, high V_F, high resistor",
-            "I_on_min",
-            "Too little, and the relay chatters or stays off; an indicator in series can eat all of"
-            " 3.3 V.",
-            stop=module.on_current,
-            stop_name="what its input wants",
-        )
-    )
-    result.pin_current = most
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Current into the pin when ON",
-            "A",
-            most,
-            "max",
-            "high supply, low V_F, low resistor",
-            "I_on_max",
-            "The pin sinks what the LED takes.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
-    )
-    off = modules.off_current(unit, board.logic.min, logic, w)
-    left = w.calc(
-        "I_C_off",
-        "I_off*CTR_max",
-        "A",
-        "highest transfer ratio",
-        I_off=(off, "A"),
-        CTR_max=(module.transfer_max, ""),
-    )
-    add(
-        Measure(
-            "input_off",
-            "P8",
-            "Left in its next stage with the pin high",
-            "A",
-            left,
-            "max",
-            "high module supply, low logic supply, highest transfer",
-            "I_C_off",
-            "The pin, though high, stands below the module's supply: the LED stays lit and the"
-            " relay never lets go.",
-            stop=module.off_current,
-            stop_name="what its next stage bears",
-        )
-    )
-    held = board.logic.min + board.over_supply
-    injected = (
-        0.0
-        if logic
-        else modules.held_current(unit, held, "I_inj", "floating, held by the pin's protection", w)
-    )
-    if not logic:
-        add(
-            Measure(
-                "injection",
-                "P9",
-                "Current injected into the floating pin",
-                "A",
-                injected,
-                "max",
-                "high module supply, low logic supply",
-                "I_inj",
-                "While the pin floats its protection carries what the module pushes into it.",
-                stop=board.injection_limit,
-                stop_name="injection limit",
-            )
-        )
-    _active_low_states(context, result, module, unit, off, injected, logic)
-
-
-def _active_low_states(context, result, module, unit, off, injected, logic) -> None:
-    board, pin, node, w, add = (
-        context.board,
-        context.pin,
-        f"{context.channel.id}.PIN",
-        result.working,
-        result.states.append,
-    )
-    ratio, limit = module.transfer_max, module.off_current
-
-    def load(current: float) -> str:
-        return "off" if current * ratio <= limit else "on"
-
-    result.module.stays_on = load(off) == "on"
-    add(
-        State(
-            "commanded_off",
-            "Commanded off",
-            "program",
-            node,
-            None,
-            None,
-            load(off),
-            f"pin high; {show(off, 'A')} left in the LED",
-            "I_off",
-        )
-    )
-    add(
-        State(
-            "commanded_on",
-            "Commanded on",
-            "program",
-            node,
-            None,
-            None,
-            "on",
-            "pin low: the LED is lit",
-        )
-    )
-    add(
-        State(
-            "floating",
-            "Floating",
-            f"reset and upload, up to {show(board.upload_time, 's')}",
-            node,
-            None,
-            None,
-            load(injected),
-            (
-                f"{show(injected, 'A')} through the pin's protection"
-                if injected
-                else "the input rises to its own supply"
-            ),
-        )
-    )
-    weak = (
-        modules.weakly_pulled_current(unit, pin.pull.min, w)
-        if pin and pin.reset == "pull_down" and pin.pull
-        else 0.0
-    )
-    acts = pin is not None and pin.reset in ("driven_low", "pulses")
-    says = (
-        "the pin pulses"
-        if acts and pin.reset == "pulses"
-        else (
-            "the pin is driven low"
-            if acts
-            else (
-                f"{show(weak, 'A')} through the board's pull-down"
-                if weak
-                else "nothing pulls it low"
-            )
-        )
-    )
-    add(
-        State(
-            "weakly_pulled",
-            "Weakly pulled or driven at boot",
-            f"boot, about {show(board.boot_time, 's')}",
-            node,
-            None,
-            None,
-            "on" if acts else load(max(weak, injected)),
-            says,
-        )
-    )
-    same = logic or result.module.feed.source == "board_pin"
-    dead = (
-        0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
-    )
-    result.drive.back_feed = dead
-    result.drive.back_feed_through = "module's input"
-    add(
-        State(
-            "unpowered",
-            "Board unpowered, load supply live",
-            "cable pulled",
-            node,
-            None,
-            None,
-            "off" if same else load(dead),
-            (
-                "the inputs' supply is dead as well"
-                if same
-                else f"the dead pin leads {show(dead, 'A')} into the board"
-            ),
-        )
-    )
-    add(
-        State(
-            "hung",
-            "Program hung with the output on",
-            "until somebody notices",
-            node,
-            None,
-            None,
-            "on",
-            "stays as it was commanded",
-        )
-    )
-
-
 def _high_input(context, result, module, unit) -> None:
     board, w, add = context.board, result.working, result.measures.append
     least = w.calc(
@@ -498,7 +289,9 @@ def _high_input(context, result, module, unit) -> None:
     node = f"{context.channel.id}.PIN"
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": node, "2": "0V"})
-    low_side.five_states(context, result, node, pulls.BASE_LIMIT, pull, "its transistor conducts")
+    five_states.five_states(
+        context, result, node, pulls.BASE_LIMIT, pull, "its transistor conducts"
+    )
 
 
 def _through_npn(context, result, module, unit, feed) -> None:

@@ -5,14 +5,15 @@ load's side.
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Mosfet, Photovoltaic
+from latchcore.catalogue.records import Photovoltaic
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, sized_resistor
 from latchcore.figures import preferred
 from latchcore.figures.quantity import resistor_code, show, span
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import clamps, low_side
+from latchcore.pieces import clamps, five_states, load_join, low_side
 from latchcore.pieces.drivers import pin_measure
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import add_part, join_pin, junction_measure, pwm_measure, return_node
@@ -214,7 +215,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
     )
     _join(context, result, part, clamp, source, resistor, pull, bleed)
     clamps.switching_off(context, result, clamp)
-    low_side.five_states(
+    five_states.five_states(
         context, result, f"{context.channel.id}.PIN", 0.6 * source.v_f.min, pull, "the LED is lit"
     )
     result.barrier = source.barrier
@@ -283,7 +284,7 @@ def _heat(context, result, part, gate, clamp, edge) -> float:
 def _join(context, result, part, clamp, source, resistor, pull, bleed) -> None:
     prefix, ground = context.channel.id, return_node(context)
     pin, anode, gate = join_pin(context, result), f"{prefix}.LED", f"{prefix}.GATE"
-    rail, switch = low_side.join_low_load(context, result)
+    rail, switch = load_join.join_low_load(context, result)
     add_part(context, result, "R1", "resistor", resistor.text, **{"1": pin, "2": anode})
     result.netlist.domains |= {gate: "low"}
     result.netlist.domains.setdefault(ground, "low")

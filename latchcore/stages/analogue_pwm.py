@@ -8,7 +8,7 @@ from latchcore.design.stage import Setting
 from latchcore.figures.preferred import between
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import lines
-from latchcore.pieces.drivers import COUPLER_SETTINGS, coupler
+from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, coupler
 from latchcore.pieces.frame import Traits, add_part, model_only, pwm_measure
 
 kind = "analogue_pwm"

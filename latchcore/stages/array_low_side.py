@@ -5,12 +5,12 @@ build.
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Array, Diode
+from latchcore.catalogue.switch_records import Array, Diode
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show, span
-from latchcore.pieces import clamps, low_side
+from latchcore.pieces import clamps, five_states, load_join, low_side
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -204,7 +204,7 @@ def size(context: ChannelContext) -> StageResult:
     result.array.drop = drop_max
     if context.load.kind.inductive and not clamp_open:
         clamps.switching_off(context, result, clamps.Clamp("diode", _as_diode(part)))
-    low_side.five_states(
+    five_states.five_states(
         context,
         result,
         f"{context.channel.id}.PIN",
@@ -248,7 +248,7 @@ def _join(
     context: ChannelContext, result: StageResult, part: Array, package: str, clamp_open: bool
 ) -> None:
     pin = join_pin(context, result)
-    rail, switch = low_side.join_low_load(context, result)
+    rail, switch = load_join.join_low_load(context, result)
     terminals = {"IN": pin, "OUT": switch, "GND": "0V"}
     if not clamp_open:
         terminals["COM"] = rail

@@ -10,7 +10,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import resistor_code, show
-from latchcore.pieces import lines, low_side
+from latchcore.pieces import five_states, lines, low_side
 from latchcore.pieces.frame import Traits, add_part, join_pin, model_only, pwm_measure
 
 kind = "bridge_analogue"
@@ -129,6 +129,6 @@ def size(context: ChannelContext) -> StageResult:
             context, result, "R2", "resistor", resistor_code(pull.value), **{"1": pin, "2": "0V"}
         )
     lines.join_line(context, result, plus, minus)
-    low_side.five_states(context, result, pin, 0.3 * part.v_ih, pull, "the switch is closed")
+    five_states.five_states(context, result, pin, 0.3 * part.v_ih, pull, "the switch is closed")
     result.live = lines.live(context, result, current, f"≤ {show(drop, 'V')}")
     return result

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Bipolar
+from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import resistor_code, show, span
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import bipolar_low, clamps, low_side
-from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
+from latchcore.pieces import bipolar_low, clamps, load_join, low_side
+from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -231,9 +231,9 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     pwm_measure(context, result, part.t_on + driver.turn_on, part.t_off + driver.turn_off)
     low_side.load_measures(context, result, lost_min, lost_typ, lost_max)
     rail, switch = (
-        low_side.join_high_load(context, result, ground)
+        load_join.join_high_load(context, result, ground)
         if high
-        else low_side.join_low_load(context, result)
+        else load_join.join_low_load(context, result)
     )
     emitter = switch if high else ground
     add_part(context, result, "R3", "resistor", series.text, domain="low", **{"1": rail, "2": feed})

@@ -10,7 +10,7 @@ from latchcore.design.report import StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
 from latchcore.pieces import lines
-from latchcore.pieces.drivers import COUPLER_SETTINGS, coupler
+from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, coupler
 from latchcore.pieces.frame import Traits, model_only, pwm_measure
 
 kind = "coupler_logic"

@@ -4,13 +4,13 @@ Optocoupler that lifts the gate of an N-channel MOSFET below the load from the l
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Mosfet
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import resistor_code, show, span
-from latchcore.pieces import clamps, high_gate, low_side
-from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
+from latchcore.pieces import clamps, high_gate, load_join, low_side
+from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import Traits, add_part, power_only, pwm_measure, return_node
 from latchcore.sums import gates
@@ -201,7 +201,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     )
     low_side.load_measures(context, result, 0.0, drop / 2, drop)
 
-    rail, switch = low_side.join_low_load(context, result)
+    rail, switch = load_join.join_low_load(context, result)
     add_part(context, result, "R3", "resistor", series.text, domain="low", **{"1": rail, "2": feed})
     add_part(
         context,

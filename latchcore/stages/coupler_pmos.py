@@ -3,7 +3,7 @@
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
 from latchcore.pieces import high_gate
-from latchcore.pieces.drivers import COUPLER_SETTINGS, choose_coupler, coupler
+from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler
 from latchcore.pieces.frame import Traits, power_only, return_node
 
 kind = "coupler_pmos"

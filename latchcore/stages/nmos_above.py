@@ -5,12 +5,12 @@ upside down.
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Mosfet
+from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import resistor_code, show
-from latchcore.pieces import clamps, low_side
+from latchcore.pieces import clamps, five_states, load_join, low_side
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -108,7 +108,7 @@ def size(context: ChannelContext) -> StageResult:
     result.pin_current = board.logic.max / (pull.value * (1 - context.tolerance)) if pull else 0.0
     ground, prefix = return_node(context), context.channel.id
     pin, gate = join_pin(context, result), f"{prefix}.GATE"
-    rail, switch = low_side.join_high_load(context, result, ground)
+    rail, switch = load_join.join_high_load(context, result, ground)
     add_part(
         context, result, "R1", "resistor", resistor_code(GATE_RESISTOR), **{"1": pin, "2": gate}
     )
@@ -117,7 +117,7 @@ def size(context: ChannelContext) -> StageResult:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     clamps.join_clamp(context, result, clamp, rail, switch, prefix, ground, high=True)
     clamps.switching_off(context, result, clamp)
-    low_side.five_states(
+    five_states.five_states(
         context, result, gate, pulls.off_limit("gate", part.v_gs_th.min), pull, "half on"
     )
     result.live = {

@@ -6,7 +6,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting, sized_resistor
 from latchcore.figures.quantity import show
-from latchcore.pieces import bipolar_low, lines, low_side
+from latchcore.pieces import bipolar_low, five_states, lines, low_side
 from latchcore.pieces.drivers import drive_measures
 from latchcore.pieces.frame import Traits, add_part, join_pin, model_only, pwm_measure
 from latchcore.sums import bipolar, pulls
@@ -90,7 +90,7 @@ def size(context: ChannelContext) -> StageResult:
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": node, "2": "0V"})
     lines.join_line(context, result, plus, minus)
-    low_side.five_states(
+    five_states.five_states(
         context, result, node, pulls.BASE_LIMIT, pull, f"base at {part.v_be.shown('V')}"
     )
     result.live = lines.live(context, result, current, f"≤ {show(part.v_ce_sat.max, 'V')}")

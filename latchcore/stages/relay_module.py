@@ -8,7 +8,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show, span
 from latchcore.figures.spread import Spread
-from latchcore.pieces import contacts, low_side, module_input
+from latchcore.pieces import contact_join, contacts, low_side, module_input
 from latchcore.pieces.frame import Traits, add_part, power_load
 from latchcore.sums import coils
 
@@ -43,7 +43,7 @@ def size(context: ChannelContext) -> StageResult:
     unit = module_input.begin(context, result, module, auto, feed)
     result.contact.relay = module
     closed = context.setting("contact") == "NC"
-    terminals = module_input.join_input(context, result, module, feed) | contacts.join_contact(
+    terminals = module_input.join_input(context, result, module, feed) | contact_join.join_contact(
         context, result, closed
     )
     add_part(

@@ -9,7 +9,7 @@ from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show, span
-from latchcore.pieces import contacts, low_side, module_input
+from latchcore.pieces import contact_join, contacts, low_side, module_input
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -66,7 +66,7 @@ def size(context: ChannelContext) -> StageResult:
         **terminals,
         **{"OUT+": context.rail.id, "OUT-": fed},
     )
-    contacts.across_load(context, result, fed, return_node(context))
+    contact_join.across_load(context, result, fed, return_node(context))
     module_input.drive_input(context, result, module, unit, feed)
     volts = context.around.rail_volts(feed)
     draw = result.working.calc(

@@ -7,7 +7,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of
 from latchcore.figures.quantity import show, span
-from latchcore.pieces import ac_switch, low_side
+from latchcore.pieces import ac_switch, five_states, low_side
 from latchcore.pieces.drivers import SHIFTER_SETTINGS, npn_shifter
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
 from latchcore.sums import pulls
@@ -108,7 +108,7 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         )
         if pull:
             add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
-        low_side.five_states(context, result, pin, 1.0, pull, "its input is fed")
+        five_states.five_states(context, result, pin, 1.0, pull, "its input is fed")
         least = w.calc(
             "V_input_min",
             "V_OH_min - r_pin*I_in",

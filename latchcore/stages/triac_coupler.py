@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from latchcore.catalogue.mains_records import Triac, TriacDriver
-from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, resistor_measures, sized_resistor
-from latchcore.figures.quantity import parse, resistor_code, show, span
-from latchcore.pieces import ac_switch, low_side, zero_detectors
+from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.pieces import ac_switch, five_states, low_side
+from latchcore.pieces.firing import GATE_HOLD, _phase, corners
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
-from latchcore.pieces.sensing import InputReport
 from latchcore.sums import couplers, phase, triac
 
 kind = "triac_coupler"
@@ -51,10 +51,6 @@ traits = Traits(
     note="leaks when off: no means of isolation",
 )
 suits = power_load
-
-#: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near
-#: terminal [Ω].
-GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
 
 
 def beginning(context: ChannelContext) -> dict[str, str]:
@@ -103,119 +99,6 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
         "volts": span(*result.load_volts, "V"),
     }
     return result
-
-
-def corners(context: ChannelContext) -> tuple[float, float, float]:
-    """Slowest, nominal and fastest line [Hz]."""
-    nominal = context.around.frequency
-    low, high = phase.CORNERS.get(nominal, (nominal * 0.94, nominal * 1.06))
-    return low, nominal, high
-
-
-def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
-    """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
-    items = sorted(
-        (i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail
-    )
-    return next(
-        (found for item in items if (found := zero_detectors.detector(around, item)).found.pulse),
-        None,
-    )
-
-
-def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
-    """A10: the delays the program may use, and whether those it uses lie within."""
-    w, (slow, nominal, fast) = result.working, corners(context)
-    seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
-    detector = zero_detector(context.around, context.channel.rail)
-    seems_late, seems_early, known = (
-        (detector.found.late, detector.found.early, detector.found.known)
-        if detector
-        else (0.0, 0.0, 0.0)
-    )
-    pulse, late = (
-        seconds("gate_pulse", GATE_PULSE),
-        seconds("detector_error", max(LATE, seems_late)),
-    )
-    # A detector that reports early takes from the start what one that reports late takes from the
-    # end.
-    start = (
-        w.calc(
-            "t_earliest",
-            "t_start + t_seems_early",
-            "s",
-            "detector early",
-            t_start=(phase.MARGIN_START, "s"),
-            t_seems_early=(seems_early, "s"),
-        )
-        if seems_early
-        else max(phase.MARGIN_START, known)
-    )
-    window = phase.firing_window(slow, nominal, fast, pulse, late, start=start, working=w)
-    if context.setting("detector_error") and detector:
-        w.note("t_detector", f"between the corners of {detector.name}", "s", seems_late, {}, {})
-        result.measures.append(
-            Measure(
-                "lateness",
-                "A10",
-                "The detector seems late by",
-                "s",
-                seems_late,
-                "max",
-                "highest line, lowest threshold",
-                "t_detector",
-                "A pulse counted from a late zero runs into the next half-cycle.",
-                fix=late * (1 + 1e-9),
-                fix_name="what is reckoned with",
-                setting="detector_error",
-            )
-        )
-    earliest, latest = (
-        seconds("earliest_delay", window.earliest),
-        seconds("latest_delay", window.latest),
-    )
-    result.output.window = window
-    result.output.gate_pulse = pulse
-    result.output.detector_error = late
-    result.output.earliest = earliest
-    result.output.latest = latest
-    # The window's own edges are no finding's business; only what the program was told to use is
-    # held against them.
-    if context.setting("earliest_delay"):
-        w.note("t_first", "as the program has it", "s", earliest, {}, {})
-        result.measures.append(
-            Measure(
-                "earliest",
-                "A10",
-                "Shortest delay",
-                "s",
-                earliest,
-                "min",
-                "after the zero",
-                "t_first",
-                "Before the line has risen the triac does not hold: it misfires.",
-                fix=window.earliest * (1 - 1e-9),
-                fix_name="least that holds",
-            )
-        )
-    if context.setting("latest_delay"):
-        w.note("t_last", "as the program has it", "s", latest, {}, {})
-        result.measures.append(
-            Measure(
-                "latest",
-                "A10",
-                "Longest delay",
-                "s",
-                latest,
-                "max",
-                "fastest line, detector late",
-                "t_last",
-                "The pulse runs into the next half-cycle: full light in place of almost none.",
-                fix=window.latest * (1 + 1e-9),
-                fix_name="most that holds at every frequency",
-            )
-        )
-    return window
 
 
 def _gate(
@@ -459,7 +342,7 @@ def _join(
             domain=domain,
             **{"1": trigger, "2": switched},
         )
-    low_side.five_states(
+    five_states.five_states(
         context,
         result,
         pin,

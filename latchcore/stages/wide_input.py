@@ -12,7 +12,7 @@ from latchcore.figures.quantity import resistor_code, span
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import lines
-from latchcore.pieces.drivers import choose_coupler
+from latchcore.pieces.coupler_driver import choose_coupler
 from latchcore.pieces.frame import Traits, add_part, join_pin, model_only
 from latchcore.sums import couplers, heat
 

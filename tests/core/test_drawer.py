@@ -10,7 +10,8 @@ from latchcore.advice.stepin import judge
 from latchcore.catalogue import load_catalogue
 from latchcore.document.models import Machine
 from latchcore.evaluate import evaluate
-from latchcore.formats.partsfile import PartsFileError, build_record, read_parts, write_parts
+from latchcore.formats.partsfile import PartsFileError, read_parts, write_parts
+from latchcore.formats.partsrecord import build_record
 from latchcore.whole.standardise import common_resistors, smallest_cover
 from tests.core.benches import bench, edited
 

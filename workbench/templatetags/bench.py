@@ -14,7 +14,7 @@ from latchcore.design.stage import TYPED
 from latchcore.figures.quantity import digits, show
 from latchcore.findings.measured import LIMIT_NAMES
 from latchcore.findings.records import record_of
-from latchcore.formats.partsfile import FIGURE_WORDS
+from latchcore.formats.partsrecord import FIGURE_WORDS
 from latchcore.stages import STAGES
 from workbench.actions.ticking import state_of
 from workbench.fields import select_field, text_field

@@ -8,7 +8,7 @@ from drawings.dimming import dimming_curve
 from latchcore.design.context import BuildContext
 from latchcore.edits.kept import kept_catalogue
 from latchcore.findings.solid import undimmable
-from latchcore.stages.triac_coupler import zero_detector
+from latchcore.pieces.firing import zero_detector
 from latchcore.sums import phase
 from workbench.models import Build
 from workbench.views.pages import BuildPage

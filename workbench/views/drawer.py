@@ -15,18 +15,14 @@ from latchcore.edits.registry import field_of, plain
 from latchcore.figures.quantity import QuantityError, parse, show
 from latchcore.figures.typed import can_be_kept, quoted, whole
 from latchcore.formats.partsfile import (
-    FAMILIES,
-    FIGURE_WORDS,
     PartsFileError,
     Row,
-    build_record,
-    fields_of,
     own_key,
     read_parts,
     resistor_key,
-    typed,
     write_parts,
 )
+from latchcore.formats.partsrecord import FAMILIES, FIGURE_WORDS, build_record, fields_of, typed
 from workbench import progress
 from workbench.actions import module_sheet, stocking
 from workbench.actions.binning import KEPT_DAYS

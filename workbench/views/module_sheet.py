@@ -10,7 +10,7 @@ from django.views import View
 
 from latchcore.bench.rework import KINDS, READINGS, effective, on_current
 from latchcore.edits import EditError
-from latchcore.formats.partsfile import FIGURE_WORDS
+from latchcore.formats.partsrecord import FIGURE_WORDS
 from workbench.actions import module_sheet, stocking
 from workbench.models import PartPhoto, StockPart
 

@@ -17,7 +17,7 @@ from latchcore.design.context import BuildContext
 from latchcore.document.models import HAZARDS
 from latchcore.document.models import Build as Document
 from latchcore.edits.kept import kept_catalogue
-from latchcore.findings.fuses import as_stated
+from latchcore.findings.fuse_print import as_stated
 from latchcore.findings.routing import opens_within, sequence
 from latchcore.stages import STAGES
 from latchcore.whole.standardise import common_resistors
