@@ -223,7 +223,7 @@ def _weighed(card: Card, context: ChannelContext, stage) -> Card:
         )
     unmet = tuple(need for need in needs_of(context) if not meets(need, stage, result, context))
     lost = 0.0
-    if result.load_volts and context.volts and result.running:
+    if result.load_volts and context.rail is not None and result.running:
         lost = max(0.0, 1 - result.load_volts[0] / context.volts.min)
     pin = result.pin_current / context.board.pin_recommended
     counts = {

@@ -66,7 +66,7 @@ def reach(context: ChannelContext, relay: Relay, closed: bool = False) -> tuple[
             cheap_board=relay.cheap_board,
         )
         direct = mains = None
-        if kind["direct"] and context.volts is not None and not context.alternating:
+        if kind["direct"] and context.rail is not None and not context.alternating:
             curve = contacts.dc_curve(context.volts.max, held.rating, relay.dc_good_to)
             direct = None if curve is None else min(held.allowed, curve * kind["share"])
         if kind["mains"] and relay.contact_volts >= region.mains.typ:

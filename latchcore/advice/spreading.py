@@ -84,7 +84,7 @@ def sources(context: ChannelContext, result: StageResult) -> dict[str, tuple[str
     }
     if load.kind.model in ("led", "led_array"):
         found["V_F"] = ("forward voltage", Spread.of(load.rated, 0.1))
-    if context.volts is not None:
+    if context.rail is not None:
         found |= dict.fromkeys(
             ("V_supply", "V_rail", "V_in_supply"), ("rail voltage", context.volts)
         )

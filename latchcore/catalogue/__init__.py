@@ -41,7 +41,7 @@ class Stock:
 class Catalogue:
     """Everything generic, by id; ``raw`` keeps the text form that travels with a build file."""
 
-    parts: dict[str, Record]
+    parts: dict[str, Any]
     loads: dict[str, Load]
     sources: dict[str, Source]
     regions: dict[str, Region]
@@ -55,13 +55,13 @@ class Catalogue:
     assembly: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
     cautions: dict[str, dict[str, str]] = field(repr=False, default_factory=dict)
 
-    def of_family(self, family: str) -> list[Record]:
+    def of_family(self, family: str) -> list[Any]:
         """Parts of one family in catalogue order, the smallest first."""
         return list(self._families.get(family, ()))
 
     @cached_property
-    def _families(self) -> dict[str, list[Record]]:
-        groups: dict[str, list[Record]] = {}
+    def _families(self) -> dict[str, list[Any]]:
+        groups: dict[str, list[Any]] = {}
         for part in self.parts.values():
             groups.setdefault(part.family, []).append(part)
         return groups
@@ -129,7 +129,7 @@ def load_catalogue() -> Catalogue:
         content = path.read_bytes()
         digest.update(content)
         tables[path.relative_to(DATA).as_posix()] = tomllib.loads(content.decode())
-    raw = {}
+    raw: dict[str, dict[str, Any]] = {}
     for name in (
         "bipolar.toml",
         "mosfets.toml",

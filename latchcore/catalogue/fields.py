@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar
+from typing import TYPE_CHECKING, Annotated, ClassVar
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
@@ -35,11 +35,26 @@ def _spread(unit: str, minus: float = 0.0, plus: float = 0.0):
     return Annotated[Spread, BeforeValidator(read)]
 
 
-Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
-ZeroVolts = _quantity("V", allow_zero=True)
-Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
-Coulombs, Farads = _quantity("C"), _quantity("F")
-VoltSpread, OhmSpread = _spread("V"), _spread("Ω")
+if TYPE_CHECKING:
+    # To a checker a figure is its SI value.
+    Volts = float
+    Amperes = float
+    Ohms = float
+    Watts = float
+    ZeroVolts = float
+    Seconds = float
+    Kelvins_per_watt = float
+    Celsius = float
+    Coulombs = float
+    Farads = float
+    VoltSpread = Spread
+    OhmSpread = Spread
+else:
+    Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
+    ZeroVolts = _quantity("V", allow_zero=True)
+    Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
+    Coulombs, Farads = _quantity("C"), _quantity("F")
+    VoltSpread, OhmSpread = _spread("V"), _spread("Ω")
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
 #: A plain figure that is above nothing: a gain, a ratio, a let-through.
 Plain = Annotated[float, Field(gt=0, le=1e9, allow_inf_nan=False)]

@@ -132,7 +132,7 @@ class Relay(Record):
     """
 
     rising = (("pull_in", "maximum"),)
-    family: Literal["relay"]
+    family: Literal["relay", "module"]
     coil: Volts
     coil_resistance: OhmSpread
     pull_in: Share = 0.75

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -35,6 +36,10 @@ def _first_of(error: ValueError) -> str:
     return str(error)
 
 
+class Missing(Refusal):
+    """Something a sum rests on that nobody has stated yet."""
+
+
 @dataclass
 class BuildContext:
     """
@@ -45,7 +50,7 @@ class BuildContext:
     catalogue: Catalogue
     _own: dict[str, Record] = field(default_factory=dict)
 
-    def part(self, key: str | None) -> Record | None:
+    def part(self, key: str | None) -> Any:
         """Part record by id, or ``None``."""
         if key is None:
             return None
@@ -61,7 +66,7 @@ class BuildContext:
             return self._own[key]
         return self.catalogue.parts.get(key)
 
-    def family(self, family: str) -> list[Record]:
+    def family(self, family: str) -> list[Any]:
         """
         Every part of a family that may be chosen, the smallest first.
 
@@ -76,7 +81,7 @@ class BuildContext:
             return sorted(found, key=lambda part: part.id not in stock.parts)
         return found
 
-    def _family(self, family: str) -> list[Record]:
+    def _family(self, family: str) -> list[Any]:
         own = {
             key: self.part(key)
             for key, raw in self.build.parts.items()
@@ -118,7 +123,7 @@ class BuildContext:
         that in a damp place.
         """
         source = self.catalogue.sources.get(rail.source) if rail else None
-        if source is None:
+        if source is None or rail is None:
             return False
         share = DAMP if self.damp else 1.0
         return source.hazardous or self.rail_volts(rail).max > share * (
@@ -185,14 +190,16 @@ class ChannelContext:
         return self.around.catalogue.limits
 
     @property
-    def board(self) -> Board | None:
-        """The board of the build."""
+    def board(self) -> Board:
+        """The board of the build; a stage is not sized before there is one."""
+        if self.around.board is None:
+            raise Missing("The build has no board yet; choose one first.")
         return self.around.board
 
     @cached_property
     def pin(self) -> Pin | None:
         """The pin, or ``None`` while none is chosen or the board has no such pin."""
-        return self.board.pin(self.channel.pin) if self.board else None
+        return self.around.board.pin(self.channel.pin) if self.around.board else None
 
     @cached_property
     def rail(self) -> Rail | None:
@@ -200,9 +207,16 @@ class ChannelContext:
         return self.around.build.rail(self.channel.rail)
 
     @cached_property
-    def volts(self) -> Spread | None:
-        """Voltage of the load's rail."""
-        return self.around.rail_volts(self.rail) if self.rail else None
+    def feed(self) -> Rail:
+        """The load's rail, where it must have one."""
+        if self.rail is None:
+            raise Missing(f"{self.channel.name} hangs on no rail yet; say which feeds it.")
+        return self.rail
+
+    @cached_property
+    def volts(self) -> Spread:
+        """Voltage of the load's rail, where it must have one."""
+        return self.around.rail_volts(self.feed)
 
     @cached_property
     def alternating(self) -> bool:
@@ -249,7 +263,7 @@ class ChannelContext:
     @property
     def coupler_volts(self) -> float:
         """Highest voltage a coupler's transistor stands against when it is off [V]."""
-        if self.load.kind.model in ("logic", "pair", "analogue") or self.volts is None:
+        if self.load.kind.model in ("logic", "pair", "analogue") or self.rail is None:
             return self.load.rated * 1.1
         return self.volts.max
 
@@ -295,6 +309,11 @@ class ChannelContext:
         value = self.channel.stage.settings.get(key)
         return value if value not in (None, "", "auto") else None
 
+    def given(self, key: str, unit: str) -> float | None:
+        """A quantity the user fixed, in SI units; ``None`` where none is."""
+        text = self.setting(key)
+        return None if text is None else parse(text, unit)
+
     def fixed_rail(self, key: str) -> Rail | None:
         """A rail the user fixed for a part of the stage."""
         return self.around.build.rail(self.setting(key))
@@ -328,7 +347,7 @@ class ChannelContext:
     def missing(self) -> list[str]:
         """What must be said before anything can be computed."""
         absent = []
-        if self.board is None:
+        if self.around.board is None:
             absent.append("board")
         if self.rail is None:
             absent.append("rail")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from threading import Lock
+from typing import Any
 
 
 class Memory:
@@ -13,7 +14,8 @@ class Memory:
     """
 
     def __init__(self, most: int):
-        self.most, self._known, self._lock = most, OrderedDict(), Lock()
+        self.most, self._lock = most, Lock()
+        self._known: OrderedDict[Any, Any] = OrderedDict()
 
     def get(self, key):
         """What is known for a key, or ``None``."""

@@ -19,7 +19,7 @@ from latchcore.design.outcomes import (
     PulseOutcome,
     StringOutcome,
 )
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import show, span
 from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
 from latchcore.metal.netlist import Netlist
@@ -73,9 +73,10 @@ class Measure:
     @property
     def limit(self) -> float:
         """The limit that bites first; the one that was broken, where one was."""
-        if self.verdict == "stop" or self.fix is None:
-            return self.stop
-        return self.fix
+        bites = self.stop if self.verdict == "stop" or self.fix is None else self.fix
+        if bites is None:
+            raise ValueError(f"the measure {self.key} has no limit")
+        return bites
 
     @property
     def limit_name(self) -> str:
@@ -118,6 +119,13 @@ class Sized:
     failing: tuple[Bound, ...] = ()
     corner: str = ""
     detail: str = ""
+
+    @property
+    def size(self) -> float:
+        """Its value where it has one; ``ValueError`` for a part that is named, not sized."""
+        if self.value is None:
+            raise ValueError(f"{self.label} has no value")
+        return self.value
 
     @property
     def window_text(self) -> str:
@@ -228,6 +236,11 @@ class StageResult:
     auto_part: bool = True
 
     @property
+    def shown_volts(self) -> str:
+        """What is left for the load, from its least to its most, as text."""
+        return span(*self.load_volts, "V") if self.load_volts else "not known"
+
+    @property
     def badness(self) -> int:
         """How far from sound: stops weigh over fixes."""
         return sum({"stop": 100, "fix": 1, "sound": 0}[m.verdict] for m in self.measures)
@@ -235,6 +248,13 @@ class StageResult:
     def value(self, key: str) -> Sized | None:
         """The sized value of that key, or ``None``."""
         return next((v for v in self.values if v.key == key), None)
+
+    def the_value(self, key: str) -> Sized:
+        """The sized value of that key; ``KeyError`` where the stage has none."""
+        found = self.value(key)
+        if found is None:
+            raise KeyError(key)
+        return found
 
     def measure(self, key: str) -> Measure | None:
         """The measure of that key, or ``None``."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Any, Protocol
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
@@ -75,6 +75,7 @@ class Stage(Protocol):
     title: str
     summary: str
     settings: tuple[Setting, ...]
+    traits: Any
 
     # A stage may also have ``beginning(context)``: settings it begins with, for what the load
     # declares.
@@ -103,6 +104,8 @@ def best_of(candidates: Iterable, size: Callable[..., StageResult]) -> StageResu
             best = result
         if best.badness == 0:
             break
+    if best is None:
+        raise ValueError("no part to choose from")
     return best
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -25,6 +25,10 @@ def _text(check) -> Any:
     return Annotated[str, Field(max_length=80), AfterValidator(read)]
 
 
+def _quantity(unit: str) -> Any:
+    return _text(lambda value: parse(value, unit))
+
+
 def _figure(value: str) -> None:
     spread, unit, _ = parse_spread(value, ("A", "W", "Ω"))
     hold_to_range(spread.typ, unit, value)
@@ -45,20 +49,46 @@ def _ambient(value: str) -> None:
         raise QuantityError(f"“{value}” is no ambient for a bench; expected -40 °C to 100 °C.")
 
 
-VoltsText = _text(lambda v: parse_spread(v, ("V",)))
-PlainVoltsText = _text(lambda v: parse(v, "V"))
-AmperesText = _text(lambda v: parse(v, "A"))
-OhmsText = _text(lambda v: parse(v, "Ω"))
-HenriesText = _text(lambda v: parse(v, "H"))
-SecondsText = _text(lambda v: parse(v, "s"))
-HertzText = _text(lambda v: parse(v, "Hz"))
-FigureText = _text(_figure)
-LevelText = _text(_share_or_volts)
-DutyText = _text(_duty)
-AmbientText = _text(_ambient)
-FaradsText, AmpereHoursText, HoursText, MetresText, AreaText, ThermalText, JoulesText = (
-    _text(lambda v, unit=unit: parse(v, unit)) for unit in ("F", "Ah", "h", "m", "mm²", "K/W", "J")
-)
+if TYPE_CHECKING:
+    # To a checker a quantity is the text it was typed as.
+    VoltsText = str
+    PlainVoltsText = str
+    AmperesText = str
+    OhmsText = str
+    HenriesText = str
+    SecondsText = str
+    HertzText = str
+    FigureText = str
+    LevelText = str
+    DutyText = str
+    AmbientText = str
+    FaradsText = str
+    AmpereHoursText = str
+    HoursText = str
+    MetresText = str
+    AreaText = str
+    ThermalText = str
+    JoulesText = str
+else:
+    VoltsText = _text(lambda v: parse_spread(v, ("V",)))
+    PlainVoltsText = _quantity("V")
+    AmperesText = _quantity("A")
+    OhmsText = _quantity("Ω")
+    HenriesText = _quantity("H")
+    SecondsText = _quantity("s")
+    HertzText = _quantity("Hz")
+    FigureText = _text(_figure)
+    LevelText = _text(_share_or_volts)
+    DutyText = _text(_duty)
+    AmbientText = _text(_ambient)
+    FaradsText = _quantity("F")
+    AmpereHoursText = _quantity("Ah")
+    HoursText = _quantity("h")
+    MetresText = _quantity("m")
+    AreaText = _quantity("mm²")
+    ThermalText = _quantity("K/W")
+    JoulesText = _quantity("J")
+
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
 Name = Annotated[str, Field(min_length=1, max_length=60)]
@@ -324,8 +354,8 @@ PIECES = ("rails", "channels", "inputs", "routes", "machines")
 class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
-    format: Literal["zinc-latch-build"] = FORMAT
-    schema_version: Literal[2] = SCHEMA_VERSION
+    format: Literal["zinc-latch-build"] = "zinc-latch-build"
+    schema_version: Literal[2] = 2
     name: Name
     note: Note = ""
     region: Key = "europe-230"

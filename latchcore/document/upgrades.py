@@ -29,7 +29,9 @@ def _one_to_two(data: dict[str, Any], stand_in: StandIn) -> None:
             pin = rail.pop("power_pin")
             rail.setdefault("board_pin", pin)
     parts = data.get("parts")
-    for key, record in parts.items() if isinstance(parts, dict) else ():
+    if not isinstance(parts, dict):
+        return
+    for key, record in parts.items():
         if isinstance(record, dict) and isinstance(record.get("family"), str):
             lacking = stand_in(record["family"], str(key))
             parts[key] = {

@@ -15,7 +15,7 @@ LINES = ("mains", "mains_derived")
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel; coils are judged by their own pull-in and maximum instead."""
-    load, volts = context.load, context.volts
+    load, rail = context.load, context.rail
     reason = STAGES[result.kind].suits(context)
     if (
         context.alternating
@@ -75,8 +75,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=context.hazardous,
             )
         ]
-    if volts is None or load.pull_in is not None or load.kind.model not in POWER:
+    if rail is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
+    volts = context.volts
     low, high = load.kind.accept_min * load.rated, load.maximum
     if volts.max > high * (1 + 1e-9):
         sentence = (

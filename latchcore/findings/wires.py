@@ -15,7 +15,7 @@ def drop_of(context: ChannelContext, result: StageResult) -> float | None:
     or cross-section is not known [V].
     """
     channel = context.channel
-    if not channel.wire_area or not channel.wire_length or context.volts is None:
+    if not channel.wire_area or not channel.wire_length or context.rail is None:
         return None
     return ampacity.wire_drop(
         parse(channel.wire_length, "m"),
@@ -28,7 +28,7 @@ def drop_of(context: ChannelContext, result: StageResult) -> float | None:
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S6 of the load's own wire."""
     item = context.channel
-    if not item.wire_area or result.running <= 0 or context.volts is None:
+    if not item.wire_area or result.running <= 0 or context.rail is None:
         return []
     area, table = parse(item.wire_area, "mm²") * 1e-6, context.around.wires(context.dangerous)
     carries = ampacity.ampacity(area, table) or 0.0

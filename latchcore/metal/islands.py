@@ -183,7 +183,9 @@ def islands(
             index[n] = len(groups) - 1
     found = Islands(
         groups,
-        *({index[n] for n in marked if n in index} for marked in (hazardous, touchable, earthed)),
+        hazardous={index[n] for n in hazardous if n in index},
+        touchable={index[n] for n in touchable if n in index},
+        earthed={index[n] for n in earthed if n in index},
     )
     for a, b, kind, name in barriers:
         one, other = sorted((index[a], index[b]))

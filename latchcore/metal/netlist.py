@@ -145,6 +145,13 @@ class Netlist:
         """The part of that reference, or ``None``."""
         return next((p for p in self.parts if p.ref == ref), None)
 
+    def the(self, ref: str) -> Part:
+        """The part of that reference; ``KeyError`` where nobody joined one."""
+        found = self.part(ref)
+        if found is None:
+            raise KeyError(ref)
+        return found
+
     def graph(self) -> nx.MultiGraph:
         """Nodes joined by every part that lets current through in some way."""
         graph = nx.MultiGraph()

@@ -11,7 +11,7 @@ from latchcore.catalogue.mains_records import AcSwitch
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import digits, parse, show
+from latchcore.figures.quantity import digits, show
 from latchcore.pieces import low_side, quench
 from latchcore.pieces.contact_join import VARISTORS
 from latchcore.pieces.frame import add_part, load_domain, return_node
@@ -73,7 +73,7 @@ def wanted_class(line: float, hard: bool) -> float:
     """
     for most, plain, heavy in CLASSES:
         if line <= most:
-            return 2 * line * 2**0.5 if plain is None else heavy if hard else plain
+            return 2 * line * 2**0.5 if plain is None else heavy if hard else plain  # type: ignore[return-value]
     return CLASSES[-1][2]
 
 
@@ -188,7 +188,7 @@ def _heat(
         part.t_j_max, ambient, part.theta_jc, part.theta_cs, part.drop, running, working=w
     )
     result.power = power
-    fitted = parse(context.setting("heat_sink"), "K/W") if context.setting("heat_sink") else None
+    fitted = context.given("heat_sink", "K/W")
     bare = (
         ambient + power * part.theta_ja <= part.t_j_max - triac.MARGIN
         and running <= triac.BARE_BOARD
@@ -309,7 +309,7 @@ def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]
     Line, switched conductor and load of the netlist, with what stands across; returns line and
     switched node.
     """
-    prefix, domain, rail = context.channel.id, load_domain(context), context.rail.id
+    prefix, domain, rail = context.channel.id, load_domain(context), context.feed.id
     switched, back = f"{prefix}.SW", return_node(context)
     result.netlist.domains |= {rail: domain, switched: domain}
     result.netlist.domains.setdefault(back, domain)

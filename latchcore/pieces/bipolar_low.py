@@ -6,7 +6,7 @@ from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.frame import junction_measure, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, mosfet, pulls
@@ -76,7 +76,7 @@ def sized_with(
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT
     )
-    paths = [r for r in (pull.value * (1 - tol) if pull else None, part.base_emitter) if r]
+    paths = [r for r in (pull.size * (1 - tol) if pull else None, part.base_emitter) if r]
     pull_min = 1 / sum(1 / r for r in paths) if paths else None
     school = (
         "forced_gain"
@@ -157,7 +157,7 @@ def sized_with(
         "base": part.v_be.shown("V"),
         "load": show(result.running, "A"),
         "switch": f"on {part.v_ce_sat.shown('V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 
@@ -300,7 +300,8 @@ def _heat(context, result, part, clamp, edges) -> None:
     )
     if context.frequency:
         switched = clamp.switch_voltage(context.volts.max)
-        loss = mosfet.switching_loss(switched, result.running, *edges, context.frequency, w)
+        rise, fall = edges
+        loss = mosfet.switching_loss(switched, result.running, rise, fall, context.frequency, w)
         power = w.calc(
             "P", "P_on + P_sw", "W", "highest current and drop", P_on=(power, "W"), P_sw=(loss, "W")
         )

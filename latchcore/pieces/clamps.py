@@ -71,13 +71,11 @@ class Clamp:
 
     def switch_voltage(self, supply: float) -> float:
         """Highest voltage on the opened switch [V]."""
-        if self.kind in ("diode", "built_in"):
-            return supply + self.diode.v_f.max
-        if self.kind == "diode_zener":
-            return supply + self.diode.v_f.max + self.zener.v_z.max
+        forward = self.diode.v_f.max if self.diode else 0.0
+        across = self.zener.v_z.max if self.zener else 0.0
         if self.across_switch:
-            return max(supply, self.zener.v_z.max)
-        return supply
+            return max(supply, across)
+        return supply + forward + (across if self.kind == "diode_zener" else 0.0)
 
 
 def choose_clamp(context: ChannelContext, current: float) -> Clamp:
@@ -189,7 +187,12 @@ def join_clamp(
         middle = f"{prefix}.CLAMP" if clamp.zener else None
         if middle:
             net.add(
-                f"{prefix}.D2", "zener", clamp.zener.title, context.channel.id, A=middle, K=anode
+                f"{prefix}.D2",
+                "zener",
+                clamp.zener.title if clamp.zener else "",
+                context.channel.id,
+                A=middle,
+                K=anode,
             )
             net.domains[middle] = "low"
         band = (

@@ -9,7 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.document.models import Load
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.figures.working import renamed
 from latchcore.pieces import bipolar_low, clamps, contact_join, contacts, fet_low, hold_rc, low_side
 from latchcore.pieces.frame import add_part
@@ -104,14 +104,21 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
         hazards=context.channel.load.hazards or [],
     )
     coil = context.around.channel(
-        context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None})
+        context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None})  # type: ignore[attr-defined]
     )
     result = _driven(coil, context.setting("drive") or "whichever", kind, title)
     result.parts["relay"] = relay
     result.values.insert(
         0,
         Sized(
-            "relay", "Relay", "K1", "", None, relay.title, not auto, detail=f"coil on {feed.name}"
+            "relay",
+            "Relay",
+            "K1",
+            "",
+            None,
+            relay.title,
+            not auto,
+            detail=f"coil on {feed.name}",  # type: ignore[attr-defined]
         ),
     )
     closed = context.setting("contact") == "NC"
@@ -119,7 +126,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     result.coil.hold = None
     draw = result.running
     _join(context, result, relay, closed)
-    result.coil.rail, result.coil.draws = feed.id, draw
+    result.coil.rail, result.coil.draws = feed.id, draw  # type: ignore[attr-defined]
     result.barrier = relay.barrier
     result.contact.which = "NC" if closed else "NO"
     result.contact.inverts = closed
@@ -127,7 +134,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     # From here on the figures are the load's: the coil's keep names of their own.
     result.working.rename(COIL_NAMES)
     for held in (result.measures, result.states):
-        held[:] = [replace(item, symbol=renamed(item.symbol, COIL_NAMES)) for item in held]
+        held[:] = [replace(item, symbol=renamed(item.symbol, COIL_NAMES)) for item in held]  # type: ignore[misc]
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, relay, closed)
     result.load_volts = (context.volts.min, context.volts.max)
@@ -135,7 +142,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     result.live |= {
         "coil": show(draw, "A"),
         "load": show(result.running, "A"),
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 
@@ -152,7 +159,7 @@ def _driven(coil: ChannelContext, drive: str, kind: str, title: str) -> StageRes
 
 def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
     net, prefix = result.netlist, context.channel.id
-    coil = net.part(f"{prefix}.LOAD")
+    coil = net.the(f"{prefix}.LOAD")
     net.parts.remove(coil)
     result.coil.plus = coil.terminals["+"]
     result.coil.switch = coil.terminals["-"]

@@ -28,7 +28,7 @@ def join_contact(context: ChannelContext, result: StageResult, closed: bool) -> 
         load_domain(context),
     )
     relieved, breaks = series_switch(context), context.setting("breaks") or "live"
-    rail = context.rail.id
+    rail = context.feed.id
     feed = f"{relieved.id}.SW" if relieved is not None and not _pulls_down(relieved) else rail
     fed, back = f"{prefix}.FED", f"{prefix}.BACK"
     net.domains |= {rail: domain, feed: domain, fed: domain}
@@ -110,7 +110,7 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
             result,
             "Z1",
             "snubber",
-            result.value("snubber").text,
+            result.the_value("snubber").text,
             "across the load",
             domain=domain,
             **{"1": plus, "2": minus},

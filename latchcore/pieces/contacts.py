@@ -378,7 +378,7 @@ def _surge(context: ChannelContext, result: StageResult, found: contacts.Contact
             "upper end of the usual surge",
             "I_make",
             "A contact that closes onto more than it can make welds, and the load then stays on.",
-            **limits,
+            **limits,  # type: ignore[arg-type]
             stop_name="making capacity",
             fix_name="making capacity",
         )

@@ -96,7 +96,7 @@ def coupler(
     )
     result.values += [Sized("coupler", "Coupler", "OK1", "", None, part.title, not auto), resistor]
     least = couplers.led_current(
-        board.voh_noload_min, board.droop, part.v_f.max, resistor.value * (1 + tol), w
+        board.voh_noload_min, board.droop, part.v_f.max, resistor.size * (1 + tol), w
     )
     add(
         Measure(

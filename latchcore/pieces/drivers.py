@@ -64,7 +64,7 @@ def npn_shifter(
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT
     )
-    pull_min = pull.value * (1 - tol) if pull else None
+    pull_min = pull.size * (1 - tol) if pull else None
     w.note(
         "I_C_max", "what the shifter sinks", "A", current, {}, {}, "highest rail, least resistors"
     )

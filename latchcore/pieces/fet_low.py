@@ -6,7 +6,7 @@ from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.fets import fet_heat
@@ -108,7 +108,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
         "base": f"≥ {show(on_least, 'V')}",
         "load": show(result.running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

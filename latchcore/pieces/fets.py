@@ -64,7 +64,7 @@ def fet_heat(
         )
         result.measures[-1] = replace(result.measures[-1], instead=said)
     else:
-        junction_measure(context, result, found.junction, part.t_j_max)
+        junction_measure(context, result, found.junction, part.t_j_max)  # type: ignore[arg-type]
     hot = found.on_resistance or resistance * (1 + mosfet.rise_of(part.v_ds) * (part.t_j_max - 25))
     return w.calc(
         "V_DS_on",

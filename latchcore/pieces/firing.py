@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Measure, StageResult
-from latchcore.figures.quantity import parse
 from latchcore.pieces import zero_detectors
 from latchcore.pieces.sensing import InputReport
 from latchcore.sums import phase
@@ -35,7 +34,11 @@ def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
 def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
     """A10: the delays the program may use, and whether those it uses lie within."""
     w, (slow, nominal, fast) = result.working, corners(context)
-    seconds = lambda key, usual: parse(context.setting(key), "s") if context.setting(key) else usual  # noqa: E731
+
+    def seconds(key: str, usual: float) -> float:
+        given = context.given(key, "s")
+        return usual if given is None else given
+
     detector = zero_detector(context.around, context.channel.rail)
     seems_late, seems_early, known = (
         (detector.found.late, detector.found.early, detector.found.known)

@@ -151,7 +151,11 @@ def _weak(
             "the board's own pull-up turns it on",
         )
     voltage = pulls.node_against_pull_up(
-        board.logic.max, pin.pull.min, pull.value, context.tolerance, w
+        board.logic.max,
+        pin.pull.min,
+        pull.size,
+        context.tolerance,
+        w,  # type: ignore[union-attr]
     )
     return _quiet(
         key,

@@ -107,7 +107,7 @@ def pwm_measure(
     load = context.load
     if context.frequency and load.kind.symbol in ("lamp", "strip", "led"):
         result.pulses.flickers = context.frequency < limits["flicker"]
-    if context.frequency and load.inductance is not None and context.volts is not None:
+    if context.frequency and load.inductance is not None and context.rail is not None:
         result.pulses.ripple = pwm_ripple(
             context.volts.max, context.duty, load.inductance.min, context.frequency, w
         )

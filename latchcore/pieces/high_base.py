@@ -8,7 +8,7 @@ from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import bipolar_low, clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import dark_measure
@@ -207,7 +207,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         "base": f"≤ {show(part.v_be.max, 'V')}",
         "load": show(running, "A"),
         "switch": f"on {part.v_ce_sat.shown('V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

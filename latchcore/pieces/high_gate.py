@@ -9,7 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures import preferred
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import dark_measure
 from latchcore.pieces.drivers import Driver
@@ -183,7 +183,7 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
         "base": f"≥ {show(on_least, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

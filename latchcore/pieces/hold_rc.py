@@ -206,6 +206,6 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
         domain="low",
         **{"+": rail, "-": node},
     )
-    part = result.netlist.part(f"{context.channel.id}.LOAD")
+    part = result.netlist.the(f"{context.channel.id}.LOAD")
     part.terminals["+"] = node
     return node

@@ -12,7 +12,7 @@ def join_low_side(context: ChannelContext, result: StageResult, prefix: str) -> 
     switch node.
     """
     net, channel = result.netlist, context.channel
-    rail, switch, pin_node = context.rail.id, f"{prefix}.SW", f"{prefix}.PIN"
+    rail, switch, pin_node = context.feed.id, f"{prefix}.SW", f"{prefix}.PIN"
     domain = "low"
     net.domains |= {rail: domain, switch: domain, pin_node: "logic", "0V": "logic"}
     net.add(
@@ -30,7 +30,7 @@ def join_high_load(context: ChannelContext, result: StageResult, ground: str) ->
     """
     Rail and load of a stage that stands above its load; returns the rail node and the switch node.
     """
-    prefix, rail = context.channel.id, context.rail.id
+    prefix, rail = context.channel.id, context.feed.id
     switch = f"{prefix}.SW"
     result.netlist.domains |= {rail: "low", switch: "low"}
     result.netlist.domains.setdefault(ground, "low")
@@ -42,7 +42,7 @@ def join_high_load(context: ChannelContext, result: StageResult, ground: str) ->
 
 def join_low_load(context: ChannelContext, result: StageResult) -> tuple[str, str]:
     """Rail and load of a stage that stands below its load, without the board's pin."""
-    prefix, rail = context.channel.id, context.rail.id
+    prefix, rail = context.channel.id, context.feed.id
     switch = f"{prefix}.SW"
     result.netlist.domains |= {rail: "low", switch: "low"}
     result.netlist.add(

@@ -102,9 +102,9 @@ def regulated(module: Module, volts: Spread) -> Spread:
         *(
             min(own, max(rail - drop, 0.0))
             for own, rail in (
-                (given.min, volts.min),
-                (given.typ, volts.typ),
-                (given.max, volts.max),
+                (given.min, volts.min),  # type: ignore[union-attr]
+                (given.typ, volts.typ),  # type: ignore[union-attr]
+                (given.max, volts.max),  # type: ignore[union-attr]
             )
         )
     )

@@ -11,7 +11,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, sized_resistor
 from latchcore.figures import preferred
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import clamps, five_states, load_join, low_side
 from latchcore.pieces.drivers import pin_measure
@@ -224,7 +224,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
         "base": f"≥ {show(source.v_oc_min, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

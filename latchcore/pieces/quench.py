@@ -8,7 +8,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import parse, resistor_code, show
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import low_side
 from latchcore.sums import suppression
 
@@ -33,16 +33,7 @@ def snubber(
     Resistor and capacitor across load or switch, in values and netlist words; recorded as ``Z1``.
     """
     w, frequency = result.working, context.around.frequency if context.alternating else 0.0
-    ohms = (
-        parse(context.setting("snubber_resistor"), "Ω")
-        if context.setting("snubber_resistor")
-        else None
-    )
-    farads = (
-        parse(context.setting("snubber_capacitor"), "F")
-        if context.setting("snubber_capacitor")
-        else None
-    )
+    ohms, farads = context.given("snubber_resistor", "Ω"), context.given("snubber_capacitor", "F")
     found = suppression.snubber(
         low_side.rough_current(context), context.volts.typ, frequency, w, ohms, farads
     )
@@ -50,7 +41,7 @@ def snubber(
     words = CLASS_WORDS[printed] if context.dangerous else "100 V film"
     text = f"{found.resistance:g} Ω pulse-rated and {show(found.capacitance, 'F')} {words}"
     needed, _, bleeder = suppression.discharge(found.capacitance, context.volts.max * 2**0.5)
-    if context.dangerous and needed:
+    if context.dangerous and needed and bleeder is not None:
         text += f", {resistor_code(bleeder)} across it"
     leaks = f"leaks {show(found.leakage, 'A')} when off" if where == "across the switch" else where
     result.across.snubber = found

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from latchcore.catalogue.boards import Pin
-from latchcore.design.context import BuildContext
+from latchcore.catalogue.boards import Board, Pin
+from latchcore.design.context import BuildContext, Missing
 from latchcore.design.outcomes import InputOutcome
 from latchcore.design.report import Measure, Sized
 from latchcore.document.models import SenseInput
@@ -79,8 +79,10 @@ class InputContext:
     item: SenseInput
 
     @property
-    def board(self):
-        """The board."""
+    def board(self) -> Board:
+        """The board; an input is not sized before there is one."""
+        if self.around.board is None:
+            raise Missing("The build has no board yet; choose one first.")
         return self.around.board
 
     @property
@@ -114,11 +116,18 @@ class InputContext:
         return self.around.build.rail(self.item.rail)
 
     @property
-    def volts(self) -> Spread | None:
+    def known(self) -> bool:
+        """Whether it is said what is on the far side."""
+        return bool(self.item.voltage) or self.rail is not None
+
+    @property
+    def volts(self) -> Spread:
         """What is on the far side: as stated, else the rail's."""
         if self.item.voltage:
             return parse_spread(self.item.voltage, ("V",))[0]
-        return self.around.rail_volts(self.rail) if self.rail else None
+        if self.rail is None:
+            raise Missing(f"{self.item.name}: the volts on its far side are not stated yet.")
+        return self.around.rail_volts(self.rail)
 
     @property
     def lead(self) -> float:

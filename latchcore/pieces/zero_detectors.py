@@ -62,7 +62,7 @@ def _report(
         middle = item.edge == "middle"
         adds = (0.0 if middle else pulse[1]) - shift
         short, long = (
-            phase.zero_pulse(at.max, f, threshold.min)[1],
+            (phase.zero_pulse(at.max, f, threshold.min) or pulse)[1],
             (phase.zero_pulse(at.min, f, threshold.max) or (0.0, phase.half(f) / 2))[1],
         )
         # Counted from an edge, a shorter pulse than reckoned makes the zero seem late, a longer one
@@ -197,7 +197,7 @@ def transformer(context: InputContext, report: InputReport) -> None:
     _report(context, report, at, Spread(low, usual, high), "bridge and base at the divider")
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
-    line, back = (
+    live, back = (
         (rail.id, context.around.return_of(rail))
         if rail is not None
         else (f"{prefix}.L", f"{prefix}.N")
@@ -209,7 +209,7 @@ def transformer(context: InputContext, report: InputReport) -> None:
         f"{show(secondary, 'V')} secondary, safety-isolating",
         "reinforced barrier",
         domain="low",
-        P1=line,
+        P1=live,
         P2=back,
         S1=f"{prefix}.S1",
         S2=f"{prefix}.S2",
@@ -357,12 +357,12 @@ def coupler(context: InputContext, report: InputReport) -> None:
     _report(context, report, volts, Spread(*ends), "where its transistor lets go")
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
-    line, back = (
+    live, back = (
         (rail.id, context.around.return_of(rail))
         if rail is not None
         else (f"{prefix}.L", f"{prefix}.N")
     )
-    at = line
+    at = live
     for n in range(many):
         nxt = f"{prefix}.LED" if n == many - 1 else f"{prefix}.R{n + 1}"
         context.add(

@@ -190,7 +190,7 @@ def divider(context: InputContext, report: InputReport) -> None:
 def sensor(context: InputContext, report: InputReport) -> None:
     """A sensor with a logic output, driving both ways or pulling low only."""
     item, board, w = context.item, context.board, report.working
-    volts = context.volts or board.logic
+    volts = context.volts if context.known else board.logic
     if item.output == "open_collector":
         text, real = hold_open(
             context,
@@ -208,7 +208,7 @@ def sensor(context: InputContext, report: InputReport) -> None:
     else:
         # What shares the board's supply goes up and down with it: it is held against that same
         # corner.
-        shared = item.shifter or context.volts is None
+        shared = item.shifter or not context.known
         high = board.logic.min if shared else volts.max
         w.note(
             "V_high",
@@ -267,8 +267,8 @@ def sensor(context: InputContext, report: InputReport) -> None:
 def serial(context: InputContext, report: InputReport) -> None:
     """Two lines, crossed: what they send comes to our input, what we send goes to theirs."""
     item, board, w = context.item, context.board, report.working
-    theirs = context.volts or board.logic
-    shared = item.shifter or context.volts is None
+    theirs = context.volts if context.known else board.logic
+    shared = item.shifter or not context.known
     high = board.logic.min if shared else theirs.max
     w.note(
         "V_high",

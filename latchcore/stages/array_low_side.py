@@ -9,7 +9,7 @@ from latchcore.catalogue.switch_records import Array, Diode
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.pieces import clamps, five_states, load_join, low_side
 from latchcore.pieces.frame import (
     Traits,
@@ -217,7 +217,7 @@ def size(context: ChannelContext) -> StageResult:
         "base": f"≥ {show(level, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(drop_max, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 
@@ -232,16 +232,10 @@ def _inside(part: Array) -> Sized:
 
 
 def _as_diode(part: Array):
-    return Diode(
-        family="diode",
-        id="inside",
-        title="diode inside",
-        v_r="50 V",
-        i_f="500 mA",
-        i_peak="600 mA",
-        v_f=f"{part.v_f.min} / {part.v_f.typ} / {part.v_f.max} V",
-        fast=True,
-    )
+    figures = {"v_r": "50 V", "i_f": "500 mA", "i_peak": "600 mA", "fast": True}
+    forward = f"{part.v_f.min} / {part.v_f.typ} / {part.v_f.max} V"
+    named = {"family": "diode", "id": "inside", "title": "diode inside"}
+    return Diode.model_validate(named | figures | {"v_f": forward})
 
 
 def _join(

@@ -112,7 +112,7 @@ def size(context: ChannelContext) -> StageResult:
     )
     lines.low_level_measure(context, result, drop, "V_on")
     pwm_measure(context, result, part.t_on, part.t_on)
-    pull_current = board.logic.max / pull.value if pull else 0.0
+    pull_current = board.logic.max / pull.size if pull else 0.0
     result.pin_current = w.note(
         "I_pin", "the pull-down alone", "A", pull_current, {}, {}, "stiff high pin"
     )
@@ -126,7 +126,7 @@ def size(context: ChannelContext) -> StageResult:
     )
     if pull:
         add_part(
-            context, result, "R2", "resistor", resistor_code(pull.value), **{"1": pin, "2": "0V"}
+            context, result, "R2", "resistor", resistor_code(pull.size), **{"1": pin, "2": "0V"}
         )
     lines.join_line(context, result, plus, minus)
     five_states.five_states(context, result, pin, 0.3 * part.v_ih, pull, "the switch is closed")

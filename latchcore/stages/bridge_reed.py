@@ -58,7 +58,7 @@ def size(context: ChannelContext) -> StageResult:
     result.parts["reed"] = reed
     result.values.insert(0, Sized("reed", "Reed relay", "K1", "", None, reed.title, not auto))
     net, prefix, pair = result.netlist, context.channel.id, context.load
-    coil_part = net.part(f"{prefix}.LOAD")
+    coil_part = net.the(f"{prefix}.LOAD")
     net.parts.remove(coil_part)
     plus, minus = f"{prefix}.LINE+", f"{prefix}.LINE-"
     add_part(

@@ -106,7 +106,7 @@ def size(context: ChannelContext) -> StageResult:
         figure=f"{part.coil_current:g} A",
         surge=f"{part.coil_current * part.coil_surge:g} A",
         surge_time=show(SEATS, "s"),
-        hazards=list(hazards),
+        hazards=list(hazards),  # type: ignore[arg-type]
     )
     own = {
         k: v
@@ -137,7 +137,7 @@ def size(context: ChannelContext) -> StageResult:
     pilot = result.running
     result.working.rename(PILOT_NAMES)
     for held in (result.measures, result.states):
-        held[:] = [replace(item, symbol=renamed(item.symbol, PILOT_NAMES)) for item in held]
+        held[:] = [replace(item, symbol=renamed(item.symbol, PILOT_NAMES)) for item in held]  # type: ignore[misc]
     result.measures[:] = [m for m in result.measures if m.key != "life"]
     low_side.running_current(context, result)
     _poles(context, result, part)
@@ -310,14 +310,14 @@ def _coil_fuse(
         (
             f
             for f in ampacity.FUSES
-            if 1.25 * pilot <= f <= relay.contact_amperes
+            if 1.25 * pilot <= f <= relay.contact_amperes  # type: ignore[attr-defined]
             and ampacity.melting_time(surge / f) > SEATS
         ),
         None,
     )
     if size is None:
         return
-    contact = result.netlist.part(f"{context.channel.id}.K1")
+    contact = result.netlist.the(f"{context.channel.id}.K1")
     moved = next((t for t, n in contact.terminals.items() if t == "COM" and n == rail), None)
     if moved is None:
         return
@@ -360,10 +360,10 @@ def _join(context: ChannelContext, result: StageResult, part: Contactor, pilot: 
         result.netlist,
         context.channel.id,
         load_domain(context),
-        context.rail.id,
+        context.feed.id,
         return_node(context),
     )
-    coil = net.part(f"{prefix}.LOAD")
+    coil = net.the(f"{prefix}.LOAD")
     net.parts.remove(coil)
     out, ret = f"{prefix}.OUT", f"{prefix}.RET"
     both = context.setting("breaks") == "both"

@@ -6,7 +6,7 @@ from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import bipolar_low, clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
@@ -266,6 +266,6 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
         "base": f"≤ {show(part.v_be.max, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(lost_max, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result

@@ -8,7 +8,7 @@ from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import clamps, high_gate, load_join, low_side
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
 from latchcore.pieces.fets import fet_heat
@@ -116,7 +116,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         volts.min,
         driver.drop_max,
         bleed * (1 - tol),
-        series.value * (1 + tol),
+        series.size * (1 + tol),
         w,
         "V_GS_on",
         "low rail",
@@ -141,7 +141,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         volts.max,
         driver.drop_min,
         bleed * (1 + tol),
-        series.value * (1 - tol),
+        series.size * (1 - tol),
         w,
         "V_GS_most",
         "high rail",
@@ -184,7 +184,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         "s",
         "through the series resistor",
         Q_GD=(part.q_gd, "C"),
-        R_s_max=(series.value * (1 + tol), "Ω"),
+        R_s_max=(series.size * (1 + tol), "Ω"),
         V_left=(headroom, "V"),
         t_drv=(driver.turn_on, "s"),
     )
@@ -222,6 +222,6 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         "base": f"≥ {show(least, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result

@@ -177,7 +177,7 @@ def size(context: ChannelContext) -> StageResult:
         )
         w.note("V_rail", "highest rail voltage", "V", context.volts.max, {}, {}, "high rail")
     result.drive.active = "low" if sink else "high"
-    _states(context, result, sink, forward, resistor.value * (1 - tol))
+    _states(context, result, sink, forward, resistor.size * (1 - tol))
     return result
 
 

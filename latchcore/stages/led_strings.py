@@ -56,7 +56,7 @@ def size(context: ChannelContext) -> StageResult:
     result.measures = [m for m in result.measures if m.key != "load_volts"]
     _string_measures(context, result, found, forward, count)
     net = result.netlist
-    load_part = net.part(f"{context.channel.id}.LOAD")
+    load_part = net.the(f"{context.channel.id}.LOAD")
     middle = f"{context.channel.id}.STRING"
     net.parts.remove(load_part)
     add_part(
@@ -64,7 +64,7 @@ def size(context: ChannelContext) -> StageResult:
         result,
         "R3",
         "resistor",
-        result.value("string_resistor").text,
+        result.the_value("string_resistor").text,
         f"one in each of {found.count} strings" if found.count > 1 else "in its string",
         domain="low",
         **{"1": load_part.terminals["+"], "2": middle},

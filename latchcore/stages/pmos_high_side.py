@@ -61,7 +61,7 @@ def pin_driver(
             "V_left",
             "The pin cannot lift the gate to a higher rail: it never turns off, and the rail"
             " reaches into the pin.",
-            stop=share * part.v_gs_th.min,
+            stop=share * part.v_gs_th.min,  # type: ignore[attr-defined]
             stop_name="half the least threshold",
         )
     )
@@ -90,7 +90,7 @@ def pin_driver(
         context.channel.id,
         **{"1": node, "2": collector},
     )
-    _states(context, result, left, share * part.v_gs_th.min, node)
+    _states(context, result, left, share * part.v_gs_th.min, node)  # type: ignore[attr-defined]
     return Driver(0.0, board.vol_max, 0.0, 0.0, 0.0, "pin")
 
 

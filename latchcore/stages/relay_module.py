@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.figures.spread import Spread
 from latchcore.pieces import contact_join, contacts, low_side, module_input
 from latchcore.pieces.frame import Traits, add_part, power_load
@@ -85,7 +85,7 @@ def size(context: ChannelContext) -> StageResult:
         "coil": show(draw, "A"),
         "load": show(result.running, "A"),
         "switch": "",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.pieces import contact_join, contacts, low_side, module_input
 from latchcore.pieces.frame import (
     Traits,
@@ -54,7 +54,7 @@ def size(context: ChannelContext) -> StageResult:
     unit = module_input.begin(context, result, module, auto, feed)
     terminals = module_input.join_input(context, result, module, feed)
     domain, fed = load_domain(context), f"{context.channel.id}.SW"
-    result.netlist.domains |= {context.rail.id: domain, fed: domain}
+    result.netlist.domains |= {context.feed.id: domain, fed: domain}
     add_part(
         context,
         result,
@@ -64,7 +64,7 @@ def size(context: ChannelContext) -> StageResult:
         f"{module.barrier} barrier",
         domain="low",
         **terminals,
-        **{"OUT+": context.rail.id, "OUT-": fed},
+        **{"OUT+": context.feed.id, "OUT-": fed},
     )
     contact_join.across_load(context, result, fed, return_node(context))
     module_input.drive_input(context, result, module, unit, feed)
@@ -105,7 +105,7 @@ def size(context: ChannelContext) -> StageResult:
         "coil": show(draw, "A"),
         "load": show(result.running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 

@@ -6,7 +6,7 @@ from latchcore.catalogue.mains_records import SolidRelay
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of
-from latchcore.figures.quantity import show, span
+from latchcore.figures.quantity import show
 from latchcore.pieces import ac_switch, five_states, low_side
 from latchcore.pieces.drivers import SHIFTER_SETTINGS, npn_shifter
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
@@ -172,6 +172,6 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         "coil": show(part.input_current, "A"),
         "load": show(result.running, "A"),
         "switch": f"on ≤ {show(part.drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result

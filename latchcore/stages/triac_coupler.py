@@ -6,7 +6,7 @@ from latchcore.catalogue.mains_records import Triac, TriacDriver
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show, span
+from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import ac_switch, five_states, low_side
 from latchcore.pieces.firing import GATE_HOLD, _phase, corners
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
@@ -96,7 +96,7 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
         "base": f"≤ {show(result.output.fires_at, 'V')}",
         "load": show(result.running, "A"),
         "switch": f"on ≤ {show(part.drop, 'V')}",
-        "volts": span(*result.load_volts, "V"),
+        "volts": result.shown_volts,
     }
     return result
 
@@ -110,7 +110,7 @@ def _gate(
 ) -> Sized:
     """A8: the resistor between driver and gate within its two bounds, and when it has fired."""
     slow, _, _ = corners(context)
-    by = max(triac.TRIGGER_BY, result.output.earliest) if window else triac.TRIGGER_BY
+    by = max(triac.TRIGGER_BY, result.output.earliest or 0.0) if window else triac.TRIGGER_BY
     # The holding resistor takes its share beside the gate.
     trigger = part.gate_current + (part.gate_volts / GATE_HOLD if part.sensitive else 0.0)
     fit = triac.gate_resistor(
@@ -150,7 +150,7 @@ def _gate(
         )
     )
     volts, at = triac.fires_at(
-        gate.value,
+        gate.size,
         context.tolerance,
         trigger,
         part.gate_volts,
@@ -226,7 +226,7 @@ def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
     )
     result.values.append(led)
     least = couplers.led_current(
-        board.voh_noload_min, board.droop, driver.v_f.max, led.value * (1 + tol), w
+        board.voh_noload_min, board.droop, driver.v_f.max, led.size * (1 + tol), w
     )
     add(
         Measure(

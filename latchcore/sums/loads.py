@@ -92,7 +92,7 @@ class LoadFigures:
             "A",
             f"{end} load",
             V=(volts, "V"),
-            **{names[corner]: (resistance, "Ω")},
+            **{names[corner]: (resistance, "Ω")},  # type: ignore[arg-type]
         )
 
 

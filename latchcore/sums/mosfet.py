@@ -283,7 +283,7 @@ def self_heating(
         T_A=(ambient, "°C"),
         P_sw=(switching_loss, "W"),
         d=(margin, ""),
-        **common,
+        **common,  # type: ignore[arg-type]
     )
     hot = w.calc(
         "R_hot",

@@ -65,7 +65,7 @@ def off_limit(follows: str, threshold_min: float | None) -> float:
     Voltage under which the input is off: a share of the least threshold at a gate, a fixed figure
     at a base.
     """
-    return GATE_SHARE * threshold_min if follows == "gate" else BASE_LIMIT
+    return BASE_LIMIT if follows != "gate" or threshold_min is None else GATE_SHARE * threshold_min
 
 
 def largest_real_pull(supply_max, pull_up_min, leakage, limit):

@@ -207,7 +207,7 @@ class ChannelPage(BuildPage):
         driven = (
             report.result is not None
             and not report.result.drive.senses
-            and context.board is not None
+            and context.around.board is not None
         )
         return {
             "strip": (
