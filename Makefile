@@ -3,7 +3,7 @@ PYTHON ?= python3.11
 PY := .venv/bin/python
 export PYTHONDONTWRITEBYTECODE = 1
 
-.PHONY: demo test bench hostile shots check clean schema docs lock
+.PHONY: demo test quick lint bench hostile shots check clean schema docs lock
 
 .venv/.run: requirements.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
@@ -21,9 +21,19 @@ demo: .venv/.run
 
 test: .venv/.test
 	@scripts/need_chromium.sh
+	@$(MAKE) -s lint
+	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q -n 2 --dist worksteal
+
+# The fast lane: everything but the browser, other processes and what is random by the hundred.
+quick: .venv/.test
+	@$(MAKE) -s lint
+	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q -n 2 --dist worksteal -m "not slow" tests/core tests/drawings tests/console tests/web latchcore
+
+lint: .venv/.test
 	@.venv/bin/ruff check .
-	@.venv/bin/lint-imports
-	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q
+	@.venv/bin/ruff format --check -q .
+	@.venv/bin/lint-imports > .venv/imports.log || { cat .venv/imports.log; exit 1; }
+	@.venv/bin/mypy
 
 bench: .venv/.test
 	@ZINC_LATCH_DATA=$$(mktemp -d) ZINC_LATCH_COPIES=no $(PY) scripts/bench.py
@@ -47,4 +57,4 @@ lock:
 	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host -o requirements-test.txt requirements-test.in
 
 clean:
-	@rm -rf .venv build *.egg-info .pytest_cache .hypothesis .ruff_cache .import_linter_cache
+	@rm -rf .venv build .mypy_cache *.egg-info .pytest_cache .hypothesis .ruff_cache .import_linter_cache

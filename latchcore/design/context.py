@@ -20,12 +20,6 @@ from latchcore.sums import ampacity
 from latchcore.sums.loads import LoadFigures, load_figures
 from latchcore.sums.mosfet import effective_duty
 
-#: A domain above is hazardous: direct, and rms of alternating voltage [V].
-LOW_DIRECT, LOW_RMS = 60.0, 30.0
-#: Share of those limits that is left where it is damp; least distances along a surface, dry and
-#: damp [mm].
-DAMP, CREEPAGE, CREEPAGE_DAMP = 0.5, 6.0, 8.0
-
 
 def _first_of(error: ValueError) -> str:
     """The first complaint about a record, without its wrapping."""
@@ -125,9 +119,10 @@ class BuildContext:
         source = self.catalogue.sources.get(rail.source) if rail else None
         if source is None or rail is None:
             return False
-        share = DAMP if self.damp else 1.0
+        limits = self.catalogue.limits
+        share = limits["hazard_damp"] if self.damp else 1.0
         return source.hazardous or self.rail_volts(rail).max > share * (
-            LOW_RMS if source.current == "ac" else LOW_DIRECT
+            limits["hazard_alternating"] if source.current == "ac" else limits["hazard_direct"]
         )
 
     @property
@@ -138,7 +133,7 @@ class BuildContext:
     @property
     def creepage(self) -> float:
         """Least way along a surface between what is hazardous and what is not [mm]."""
-        return CREEPAGE_DAMP if self.damp else CREEPAGE
+        return self.catalogue.limits["creepage_damp" if self.damp else "creepage"]
 
     #: Sources whose short takes a fuse of high breaking capacity.
     hard_sources = ("battery", "mains", "mains_derived")

@@ -5,7 +5,7 @@ conductor is broken.
 
 from __future__ import annotations
 
-from latchcore.design.context import CREEPAGE_DAMP, ChannelContext
+from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import digits, show
 from latchcore.sums import suppression
@@ -346,7 +346,7 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                     + (
                         "."
                         if context.around.damp
-                        else f", {CREEPAGE_DAMP:g} mm where damp or dusty."
+                        else f", {context.limits['creepage_damp']:g} mm where damp or dusty."
                     ),
                 )
             )
@@ -362,7 +362,7 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                     + (
                         " in a damp place."
                         if context.around.damp
-                        else f", {CREEPAGE_DAMP:g} mm where damp."
+                        else f", {context.limits['creepage_damp']:g} mm where damp."
                     ),
                     "A speck of moisture or a loose strand then joins the line with what you"
                     " touch.",

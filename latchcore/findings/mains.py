@@ -5,7 +5,7 @@ taken for yes.
 
 from __future__ import annotations
 
-from latchcore.design.context import DAMP, LOW_DIRECT, LOW_RMS, BuildContext
+from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding
 
 
@@ -20,6 +20,10 @@ def build(around: BuildContext) -> list[Finding]:
     stated, found, absent = around.build.discipline, [], []
     names, where = ", ".join(r.name for r in rails), f"rail:{rails[0].id}"
     if around.damp:
+        limits = around.catalogue.limits
+        direct, rms = (
+            limits["hazard_damp"] * limits[kind] for kind in ("hazard_direct", "hazard_alternating")
+        )
         found.append(
             Finding(
                 "X1",
@@ -27,7 +31,7 @@ def build(around: BuildContext) -> list[Finding]:
                 where,
                 "A hazardous voltage in a damp place",
                 f"{names}, where it is damp: hazardous is there what reaches over"
-                f" {DAMP * LOW_DIRECT:g} V direct or {DAMP * LOW_RMS:g} V rms.",
+                f" {direct:g} V direct or {rms:g} V rms.",
                 "Wet skin and wet dust lead: there, low voltage under half the usual limits from a"
                 " safety-isolating supply, or somebody licensed.",
                 lasting=True,

@@ -15,10 +15,8 @@ from latchcore.figures.quantity import digits, parse, show
 from latchcore.findings import fuses
 from latchcore.findings.board_feed import _board_feed, _controller, _where
 from latchcore.sums import ampacity, instants
-from latchcore.whole.rails import DROP_OUT, JUNCTION, RailReport, depth_of, parent_of
+from latchcore.whole.rails import RailReport, depth_of, parent_of
 
-#: Share of a board pin's budget that loads may take, started.
-PIN_SHARE = 0.8
 DROP_FIX, DROP_NOTE = 0.05, 0.03
 #: What an adapter has across its output where nothing is stated [F].
 OWN_CAPACITOR = 470e-6
@@ -52,14 +50,15 @@ def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:
 
 def _board_pin(around, rail, report, reports, uses) -> Iterator[Finding]:
     budget = pin_budget(around, rail)
-    if budget and report.worst > PIN_SHARE * budget[1] * (1 + 1e-9):
+    share = around.catalogue.limits["board_pin_share"]
+    if budget and report.worst > share * budget[1] * (1 + 1e-9):
         yield Finding(
             "S3",
             "stop",
             _where(rail),
             f"{rail.name} asks too much of the board's {budget[0]} pin",
             f"Started it takes {show(report.worst, 'A')}; the pin gives {show(budget[1], 'A')}, of"
-            f" which {PIN_SHARE * 100:g} % are for use.",
+            f" which {share * 100:g} % are for use.",
             "What a coil or motor takes there the board itself lacks: it resets, or its regulator"
             " burns.",
             "everything on, one load starting",
@@ -81,9 +80,14 @@ def _regulator(around, rail, report, reports, uses) -> Iterator[Finding]:
         (("set_rail", {"rail": rail.id, "converter": "switching"}),),
         "then hardly anything is turned into heat",
     )
+    limit = around.catalogue.limits["regulator_junction"]
     if report.drops_out:
         above = around.rail_volts(around.build.rail(report.parent))
-        drop = parse(rail.drop_out, "V") if rail.drop_out else DROP_OUT
+        drop = (
+            parse(rail.drop_out, "V")
+            if rail.drop_out
+            else around.catalogue.limits["regulator_drop_out"]
+        )
         yield Finding(
             "S4",
             "stop",
@@ -98,14 +102,14 @@ def _regulator(around, rail, report, reports, uses) -> Iterator[Finding]:
                 Remedy("Feed it from a higher rail, or use one for a small drop."),
             ),
         )
-    elif report.junction > JUNCTION - around.catalogue.limits["junction_margin"]:
-        severity = "stop" if report.junction > JUNCTION else "fix"
+    elif report.junction > limit - around.catalogue.limits["junction_margin"]:
+        severity = "stop" if report.junction > limit else "fix"
         yield Finding(
             "S4",
             severity,
             _where(rail),
             f"The regulator of {rail.name} gets too hot",
-            f"{show(report.heat, 'W')} make {digits(report.junction)} °C of {JUNCTION:g} °C at its"
+            f"{show(report.heat, 'W')} make {digits(report.junction)} °C of {limit:g} °C at its"
             " junction.",
             "A linear regulator burns the volts it takes away.",
             "highest input, everything on",

@@ -81,7 +81,7 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         return (
             unfit,
             short,
-            off > 0.12,
+            off > context.limits["coil_match"],
             relay.poles,
             -relay.contact_amperes if short else relay.contact_amperes,
             off,

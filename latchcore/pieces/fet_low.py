@@ -154,7 +154,7 @@ def _keep_divider_harmless(context: ChannelContext, part: Mosfet, window):
     board, tol = context.board, context.tolerance
     pull = context.ohms("pull_resistor") or pulls.choose_pull(
         board.logic.max,
-        low_side.weak_pull_up(context.pin),
+        low_side.weak_pull(context.pin),
         board.leakage,
         pulls.off_limit("gate", part.v_gs_th.min),
         tol,

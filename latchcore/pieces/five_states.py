@@ -1,12 +1,28 @@
-"""What a stage does in the five states of its board."""
+"""The five states of a stage whose control node hangs on a pin, active high or low."""
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Pin
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, Sized, StageResult, State
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.states import OTHER, Control, Decided, at_boot, quiet
 from latchcore.figures.quantity import show
 from latchcore.sums import pulls
+
+#: What the pin gives away from the off level when it is commanded off, for each level that is on.
+LEFT = {
+    "high": (
+        "V_OL",
+        "low level of the pin, hardly loaded",
+        "Low level at the stage",
+        "highest low level",
+    ),
+    "low": (
+        "V_OH_drop",
+        "high level of the pin below its supply",
+        "Left under the supply",
+        "lowest high level",
+    ),
+}
 
 
 def five_states(
@@ -16,154 +32,64 @@ def five_states(
     limit: float,
     pull: Sized | None,
     on_text: str,
+    active: str = "high",
 ) -> None:
-    """What the stage does while commanded, floating, weakly pulled, unpowered and hung."""
+    """
+    What the stage does while commanded, floating, weakly pulled, unpowered and hung.
+
+    Parameters
+    ----------
+    limit : float
+        How far from its off level the node may be driven with the stage still off [V]
+    pull : Sized, optional
+        The resistor that holds the node at its off level
+    active : str
+        The level of the pin that is on
+    """
     board, pin, w, tol = context.board, context.pin, result.working, context.tolerance
-    low = w.note(
-        "V_OL",
-        "low level of the pin, hardly loaded",
-        "V",
-        board.vol_noload,
-        {},
-        {},
-        "highest low level",
-    )
-    add = result.states.append
+    symbol, meaning, label, corner = LEFT[active]
+    left = board.vol_noload if active == "high" else board.voh_drop_noload
+    w.note(symbol, meaning, "V", left, {}, {}, corner)
+    result.drive.active = active
     result.measures.append(
         Measure(
             "off_level",
             "P8",
-            "Low level at the stage",
+            label,
             "V",
-            low,
+            left,
             "max",
-            "highest low level",
-            "V_OL",
+            corner,
+            symbol,
             "Commanded off, the pin itself must hold the stage off.",
             stop=limit,
             stop_name="off limit",
         )
     )
-    add(
-        State(
-            "commanded_off",
-            "Commanded off",
-            "program",
-            node,
-            low,
-            limit,
-            "off" if low <= limit else "on",
-            "the pin drives its low level",
-            "V_OL",
-        )
-    )
-    add(State("commanded_on", "Commanded on", "program", node, None, None, "on", on_text))
+    off, own = OTHER[active], {"high": "pull-down", "low": "pull-up"}[active]
+    right = {"high": "pull_down", "low": "pull_up"}[active]
     held = pull.value if pull else None
-    if held is None and pin and pin.reset == "pull_down" and pin.pull:
+    if held is None and pin and pin.reset == right and pin.pull:
         held = pin.pull.max
     floating = pulls.node_against_leakage(board.leakage, held, tol, w) if held else None
-    when = f"reset and upload, up to {show(board.upload_time, 's')}"
-    by = "held by the pull resistor" if pull else "held by the board's own pull-down"
-    add(_quiet("floating", "Floating", when, node, floating, limit, "V_float", by))
-    add(_weak(context, pin, w, pull, node, limit))
-    says = (
-        "rail dead as well"
-        if context.rail_dies_with_board
-        else "nothing feeds the input; no path back into the board"
-    )
-    add(
-        State(
-            "unpowered",
-            "Board unpowered, load supply live",
-            "cable pulled",
-            node,
-            0.0,
-            limit,
-            "off",
-            says,
+    by = "held by the pull resistor" if pull else f"held by the board's own {own}"
+    against = None
+    if pull and pin and pin.pull and pin.reset not in (right, "floating", "pulses"):
+        volts = pulls.node_against_pull_up(board.logic.max, pin.pull.min, pull.size, tol, w)
+        wrong = {"high": "pull-up", "low": "pull-down"}[active]
+        against = quiet(
+            volts, limit, f"held by the pull resistor against the board's {wrong}", "V_weak"
         )
-    )
-    add(
-        State(
-            "hung",
-            "Program hung with the output on",
-            "until somebody notices",
-            node,
-            None,
-            None,
-            "on",
-            "stays as it was commanded",
-        )
-    )
-
-
-def _quiet(key, title, when, node, voltage, limit, symbol, by) -> State:
-    if voltage is None:
-        return State(
-            key,
-            title,
-            when,
-            node,
-            None,
-            limit,
-            "undecided",
-            "nothing decides: leakage and a hand nearby do",
-        )
-    if voltage <= limit:
-        return State(key, title, when, node, voltage, limit, "off", by, symbol)
-    return State(
-        key, title, when, node, voltage, limit, "on", "the pull resistor is too weak", symbol
-    )
-
-
-def _weak(
-    context: ChannelContext, pin: Pin | None, w, pull: Sized | None, node: str, limit: float
-) -> State:
-    board, key = context.board, "weakly_pulled"
-    title, when = "Weakly pulled or driven at boot", f"boot, about {show(board.boot_time, 's')}"
-    if pin is None:
-        return State(key, title, when, node, None, limit, "undecided", "no pin chosen yet")
-    if pin.reset in ("driven_high", "pulses"):
-        says = "the pin is driven high" if pin.reset == "driven_high" else "the pin pulses"
-        return State(key, title, when, node, board.voh_noload_min, limit, "on", says)
-    if pin.reset in ("pull_down", "driven_low", "floating"):
-        says = "this pin only floats" if pin.reset == "floating" else "pulled the right way"
-        held = pull is not None or pin.reset != "floating"
-        return State(
-            key,
-            title,
-            when,
-            node,
-            0.0 if held else None,
-            limit,
-            "off" if held else "undecided",
-            says,
-        )
-    if pull is None:
-        return State(
-            key,
-            title,
-            when,
-            node,
-            board.logic.max,
-            limit,
-            "on",
-            "the board's own pull-up turns it on",
-        )
-    voltage = pulls.node_against_pull_up(
-        board.logic.max,
-        pin.pull.min,
-        pull.size,
-        context.tolerance,
-        w,  # type: ignore[union-attr]
-    )
-    return _quiet(
-        key,
-        title,
-        when,
+    dead = "nothing feeds the input; no path back into the board"
+    result.states += Control(
         node,
-        voltage,
+        active,
         limit,
-        "V_weak",
-        "held by the pull resistor against the board's pull-up",
-    )
+        off=Decided(f"the pin drives its {off} level", left, symbol=symbol),
+        floating=quiet(floating, limit, by, "V_float"),
+        boot=at_boot(pin, board, active, pull is not None, against),
+        dead=Decided("rail dead as well" if context.rail_dies_with_board else dead, 0.0),
+        on_text=on_text,
+        upload=f"reset and upload, up to {show(board.upload_time, 's')}",
+        start=f"boot, about {show(board.boot_time, 's')}",
+    ).states()

@@ -49,19 +49,26 @@ def running_current(context: ChannelContext, result: StageResult, drop_max: floa
     return result.running
 
 
-def weak_pull_up(pin: Pin | None) -> float | None:
-    """Strongest weak pull-up of a pin before the program runs [Ω], or ``None``."""
-    return pin.pull.min if pin and pin.reset == "pull_up" and pin.pull else None
+def weak_pull(pin: Pin | None, active: str = "high") -> float | None:
+    """Least resistance of the board's own pull towards the level that is on [Ω], or ``None``."""
+    towards = {"high": "pull_up", "low": "pull_down"}[active]
+    return pin.pull.min if pin is not None and pin.reset == towards and pin.pull else None
 
 
 def pull_down(
-    context: ChannelContext, result: StageResult, key: str, label: str, symbol: str, limit: float
+    context: ChannelContext,
+    result: StageResult,
+    key: str,
+    label: str,
+    symbol: str,
+    limit: float,
+    active: str = "high",
 ) -> Sized | None:
     """
     The pull resistor that decides the stage's state while nobody drives the pin; ``None`` where
-    left out.
+    left out. It leads to ground, or to the supply for a stage that is on with the pin low.
     """
-    board, pull_up = context.board, weak_pull_up(context.pin)
+    board, pull_up = context.board, weak_pull(context.pin, active)
     if context.left_out(key):
         return None
     yours = context.ohms(key)

@@ -66,7 +66,10 @@ def module_of(
     around = context.around
     volts = [around.rail_volts(r).typ for r in around.build.rails] or [0.0]
     kept = [m for m in around.family("module") if m.output in outputs]
-    return min(kept, key=lambda m: min(abs(v - m.coil) for v in volts) > 0.12 * m.coil), True
+    return min(
+        kept,
+        key=lambda m: min(abs(v - m.coil) for v in volts) > context.limits["coil_match"] * m.coil,
+    ), True
 
 
 def level_of(context: ChannelContext, module: Module) -> str:

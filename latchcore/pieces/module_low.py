@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from latchcore.design.report import Measure, State
+from latchcore.design.report import Measure
+from latchcore.design.states import Control, Decided, at_boot
 from latchcore.figures.quantity import show
 from latchcore.pieces.frame import UNPOWERED_PIN
 from latchcore.sums import modules
@@ -97,122 +98,41 @@ def _low_input(context, result, module, unit, logic) -> None:
 
 
 def _active_low_states(context, result, module, unit, off, injected, logic) -> None:
-    board, pin, node, w, add = (
-        context.board,
-        context.pin,
-        f"{context.channel.id}.PIN",
-        result.working,
-        result.states.append,
-    )
+    """An input that is on while it is pulled low: its LED's current decides."""
+    board, pin, w = context.board, context.pin, result.working
     ratio, limit = module.transfer_max, module.off_current
-
-    def load(current: float) -> str:
-        return "off" if current * ratio <= limit else "on"
-
-    result.module.stays_on = load(off) == "on"
-    add(
-        State(
-            "commanded_off",
-            "Commanded off",
-            "program",
-            node,
-            None,
-            None,
-            load(off),
-            f"pin high; {show(off, 'A')} left in the LED",
-            "I_off",
-        )
+    through = f"{show(injected, 'A')} through the pin's protection"
+    floating = Decided(
+        through if injected else "the input rises to its own supply", injected * ratio
     )
-    add(
-        State(
-            "commanded_on",
-            "Commanded on",
-            "program",
-            node,
-            None,
-            None,
-            "on",
-            "pin low: the LED is lit",
-        )
-    )
-    add(
-        State(
-            "floating",
-            "Floating",
-            f"reset and upload, up to {show(board.upload_time, 's')}",
-            node,
-            None,
-            None,
-            load(injected),
-            (
-                f"{show(injected, 'A')} through the pin's protection"
-                if injected
-                else "the input rises to its own supply"
-            ),
-        )
-    )
-    weak = (
-        modules.weakly_pulled_current(unit, pin.pull.min, w)
-        if pin and pin.reset == "pull_down" and pin.pull
-        else 0.0
-    )
-    acts = pin is not None and pin.reset in ("driven_low", "pulses")
-    says = (
-        "the pin pulses"
-        if acts and pin.reset == "pulses"
-        else (
-            "the pin is driven low"
-            if acts
-            else (
-                f"{show(weak, 'A')} through the board's pull-down"
-                if weak
-                else "nothing pulls it low"
-            )
-        )
-    )
-    add(
-        State(
-            "weakly_pulled",
-            "Weakly pulled or driven at boot",
-            f"boot, about {show(board.boot_time, 's')}",
-            node,
-            None,
-            None,
-            "on" if acts else load(max(weak, injected)),
-            says,
-        )
-    )
+    weak = 0.0
+    if pin and pin.reset == "pull_down" and pin.pull:
+        weak = modules.weakly_pulled_current(unit, pin.pull.min, w)
+    says = f"{show(weak, 'A')} through the board's pull-down" if weak else "nothing pulls it low"
+    boot = Decided(says, max(weak, injected) * ratio)
+    if pin is not None and pin.reset in ("driven_low", "pulses"):
+        boot = at_boot(pin, board, "low", False, None)
     same = logic or result.module.feed.source == "board_pin"
     dead = (
         0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
     )
-    result.drive.back_feed = dead
-    result.drive.back_feed_through = "module's input"
-    add(
-        State(
-            "unpowered",
-            "Board unpowered, load supply live",
-            "cable pulled",
-            node,
-            None,
-            None,
-            "off" if same else load(dead),
-            (
-                "the inputs' supply is dead as well"
-                if same
-                else f"the dead pin leads {show(dead, 'A')} into the board"
-            ),
-        )
+    result.drive.back_feed, result.drive.back_feed_through = dead, "module's input"
+    gone, led_in = (
+        "the inputs' supply is dead as well",
+        f"the dead pin leads {show(dead, 'A')} into the board",
     )
-    add(
-        State(
-            "hung",
-            "Program hung with the output on",
-            "until somebody notices",
-            node,
-            None,
-            None,
-            "on",
-            "stays as it was commanded",
-        )
+    control = Control(
+        f"{context.channel.id}.PIN",
+        "low",
+        limit,
+        off=Decided(f"pin high; {show(off, 'A')} left in the LED", off * ratio, symbol="I_off"),
+        floating=floating,
+        boot=boot,
+        dead=Decided(gone, load="off") if same else Decided(led_in, dead * ratio),
+        on_text="pin low: the LED is lit",
+        upload=f"reset and upload, up to {show(board.upload_time, 's')}",
+        start=f"boot, about {show(board.boot_time, 's')}",
+        in_volts=False,
     )
+    result.module.stays_on = control.off.does(limit) == "on"
+    result.states += control.states()

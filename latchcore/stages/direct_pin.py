@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, StageResult, State
+from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting, resistor_measures, sized_resistor
+from latchcore.design.states import Control, Decided, at_boot
 from latchcore.figures.quantity import show, span
 from latchcore.figures.spread import Spread
 from latchcore.pieces.frame import UNPOWERED_PIN, Traits
@@ -238,89 +239,28 @@ def _join(context: ChannelContext, result: StageResult, resistor: str | None, si
 def _states(
     context: ChannelContext, result: StageResult, sink: bool, forward: Spread, least_resistor: float
 ) -> None:
-    board, pin, node = context.board, context.pin, f"{context.channel.id}.PIN"
-    limit = 0.6 * forward.min
-    add, w = result.states.append, result.working
+    """An LED on a pin, towards ground or from a rail; floating it stays dark."""
+    board, pin, w = context.board, context.pin, result.working
+    limit = context.limits["led_dark"] * forward.min
+    off = Decided("the pin drives low", board.vol_noload, "off")
     if sink:
+        supply = context.volts.max if context.rail_dies_with_board else board.logic.min
         left = w.calc(
             "V_off",
             "larger(0, V_rail - V_OH_min)",
             "V",
             "high rail, low pin, one net if it is the board's own",
             V_rail=(context.volts.max, "V"),
-            V_OH_min=(
-                (context.volts.max if context.rail_dies_with_board else board.logic.min)
-                - board.voh_drop_noload,
-                "V",
-            ),
+            V_OH_min=(supply - board.voh_drop_noload, "V"),
         )
-        add(
-            State(
-                "commanded_off",
-                "Commanded off",
-                "program",
-                node,
-                left,
-                limit,
-                "off" if left <= limit else "on",
-                "the pin drives high; what is left stands on the LED",
-                "V_off",
-            )
-        )
-    else:
-        add(
-            State(
-                "commanded_off",
-                "Commanded off",
-                "program",
-                node,
-                board.vol_noload,
-                limit,
-                "off",
-                "the pin drives low",
-            )
-        )
-    add(
-        State(
-            "commanded_on",
-            "Commanded on",
-            "program",
-            node,
-            None,
-            None,
-            "on",
-            "within the window above",
-        )
+        off = Decided("the pin drives high; what is left stands on the LED", left, symbol="V_off")
+    driven = at_boot(pin, board, "low" if sink else "high", False, None) if pin else None
+    lights = (
+        driven is not None and driven.load == "on" and pin is not None and pin.reset[:4] != "pull"
     )
-    add(
-        State(
-            "floating",
-            "Floating",
-            f"reset and upload, up to {show(board.upload_time, 's')}",
-            node,
-            None,
-            None,
-            "off",
-            "leakage alone; an LED stays dark",
-        )
-    )
-    acts = pin is not None and pin.reset in ("driven_high", "pulses") and not sink
-    says = {"driven_high": "the pin is driven high", "pulses": "the pin pulses"}.get(
-        pin.reset if pin else "", ""
-    )
-    add(
-        State(
-            "weakly_pulled",
-            "Weakly pulled or driven at boot",
-            f"boot, about {show(board.boot_time, 's')}",
-            node,
-            None,
-            None,
-            "on" if acts else "off",
-            says if acts else "at most a glimmer through the board's own pull",
-        )
-    )
+    glimmer = Decided("at most a glimmer through the board's own pull", load="off")
     lit = sink and not context.rail_dies_with_board and context.volts.max - UNPOWERED_PIN > limit
+    dead = Decided("nothing feeds it", 0.0)
     if lit:
         current = w.calc(
             "I_back",
@@ -334,32 +274,17 @@ def _states(
             R_min=(least_resistor, "Ω"),
         )
         result.drive.back_feed = max(current, 0.0)
-    add(
-        State(
-            "unpowered",
-            "Board unpowered, load supply live",
-            "cable pulled",
-            node,
-            context.volts.max - UNPOWERED_PIN if lit else 0.0,
-            limit,
-            "on" if lit else "off",
-            (
-                "current flows from the rail through the LED into the dead board"
-                if lit
-                else "nothing feeds it"
-            ),
-            "I_back" if lit else "",
-        )
-    )
-    add(
-        State(
-            "hung",
-            "Program hung with the output on",
-            "until somebody notices",
-            node,
-            None,
-            None,
-            "on",
-            "stays as it was commanded",
-        )
-    )
+        through = "current flows from the rail through the LED into the dead board"
+        dead = Decided(through, context.volts.max - UNPOWERED_PIN, symbol="I_back")
+    result.states += Control(
+        f"{context.channel.id}.PIN",
+        "low" if sink else "high",
+        limit,
+        off=off,
+        floating=Decided("leakage alone; an LED stays dark", load="off"),
+        boot=Decided(driven.by, load="on") if lights and driven else glimmer,
+        dead=dead,
+        on_text="within the window above",
+        upload=f"reset and upload, up to {show(board.upload_time, 's')}",
+        start=f"boot, about {show(board.boot_time, 's')}",
+    ).states()

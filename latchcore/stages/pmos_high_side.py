@@ -5,8 +5,9 @@ P-channel MOSFET above the load behind a small NPN, or straight on a pin where t
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, StageResult, State
+from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting
+from latchcore.design.states import Control, Decided, at_boot
 from latchcore.pieces import high_gate
 from latchcore.pieces.drivers import SHIFTER_SETTINGS, Driver, npn_shifter
 from latchcore.pieces.frame import UNPOWERED_PIN, Traits, join_pin, power_only
@@ -97,108 +98,36 @@ def pin_driver(
 def _states(
     context: ChannelContext, result: StageResult, left: float, limit: float, node: str
 ) -> None:
-    board, pin, add, volts = context.board, context.pin, result.states.append, context.volts
-    off = "off" if left <= limit else "on"
-    add(
-        State(
-            "commanded_off",
-            "Commanded off",
-            "program",
-            node,
-            left,
-            limit,
-            off,
-            "the pin drives high",
-            "V_left",
-        )
-    )
-    add(
-        State(
-            "commanded_on", "Commanded on", "program", node, None, None, "on", "the pin drives low"
-        )
-    )
-    floating = pulls.node_against_leakage(
-        board.leakage, high_gate.CUSTOMARY_PULL, context.tolerance, result.working
-    )
-    add(
-        State(
-            "floating",
-            "Floating",
-            "reset and upload",
-            node,
-            floating,
-            limit,
-            "off" if floating <= limit else "on",
-            "held by the resistor to the rail",
-            "V_float",
-        )
-    )
-    acts = pin is not None and pin.reset in ("driven_low", "pulses")
-    says = {"driven_low": "the pin is driven low", "pulses": "the pin pulses"}.get(
-        pin.reset if pin else "", "held by the resistor to the rail"
-    )
+    """The pin straight on the gate: the resistor to the rail holds it off, a low turns it on."""
+    board, pin, volts, tol = context.board, context.pin, context.volts, context.tolerance
+    w, pull = result.working, high_gate.CUSTOMARY_PULL
+    held = "held by the resistor to the rail"
+    floating = pulls.node_against_leakage(board.leakage, pull, tol, w)
+    against = None
     if pin is not None and pin.reset == "pull_down" and pin.pull:
-        volts_left = gates.divided_gate(
-            volts.max,
-            0.0,
-            high_gate.CUSTOMARY_PULL * (1 + context.tolerance),
-            pin.pull.min,
-            result.working,
-            "V_weak",
-            "weak pull-down",
+        weak = gates.divided_gate(
+            volts.max, 0.0, pull * (1 + tol), pin.pull.min, w, "V_weak", "weak pull-down"
         )
-        add(
-            State(
-                "weakly_pulled",
-                "Weakly pulled at boot",
-                "boot",
-                node,
-                volts_left,
-                limit,
-                "off" if volts_left <= limit else "on",
-                "the board's pull-down against the resistor to the rail",
-                "V_weak",
-            )
+        against = Decided(
+            "the board's pull-down against the resistor to the rail", weak, symbol="V_weak"
         )
-    else:
-        add(
-            State(
-                "weakly_pulled",
-                "Weakly pulled or driven at boot",
-                "boot",
-                node,
-                None,
-                limit,
-                "on" if acts else "off",
-                says,
-            )
-        )
+    boot = Decided(held, load="off") if pin is None else at_boot(pin, board, "low", True, against)
+    if boot.load is None and boot.drive == 0.0:
+        boot = Decided(held, load="off")
     dead = volts.max - UNPOWERED_PIN
     alive = not context.rail_dies_with_board and dead > limit
-    result.drive.back_feed = (
-        dead / (high_gate.CUSTOMARY_PULL * (1 - context.tolerance)) if alive else 0.0
-    )
-    add(
-        State(
-            "unpowered",
-            "Board unpowered, load supply live",
-            "cable pulled",
-            node,
-            dead if alive else 0.0,
-            limit,
-            "on" if alive else "off",
-            "the dead pin holds the gate near ground" if alive else "rail dead as well",
-        )
-    )
-    add(
-        State(
-            "hung",
-            "Program hung with the output on",
-            "until somebody notices",
-            node,
-            None,
-            None,
-            "on",
-            "stays as it was commanded",
-        )
-    )
+    result.drive.active = "low"
+    result.drive.back_feed = dead / (pull * (1 - tol)) if alive else 0.0
+    holds = "the dead pin holds the gate near ground" if alive else "rail dead as well"
+    result.states += Control(
+        node,
+        "low",
+        limit,
+        off=Decided("the pin drives high", left, symbol="V_left"),
+        floating=Decided(held, floating, symbol="V_float"),
+        boot=boot,
+        dead=Decided(holds, dead if alive else 0.0),
+        on_text="the pin drives low",
+        upload="reset and upload",
+        start="boot",
+    ).states()

@@ -18,10 +18,6 @@ from latchcore.sums.supplies import rail_sum
 
 #: Surges shorter than this do not count against a source: its own capacitor serves them [s].
 SHORT_SURGE = 1e-3
-#: Where no figure is given: drop-out of a linear regulator [V], junction to ambient without a heat
-#: sink [K/W],
-#: efficiency of a switching one, highest junction [°C].
-DROP_OUT, THETA, EFFICIENCY, JUNCTION = 2.0, 60.0, 0.85, 125.0
 
 
 @dataclass
@@ -182,7 +178,8 @@ def _taken(
     sums = (child.all_on, child.worst, child.typical, child.idle)
     if rail.converter != "switching":
         return sums
-    share = parse(rail.efficiency, "%") / 100 if rail.efficiency else EFFICIENCY
+    limits = around.catalogue.limits
+    share = parse(rail.efficiency, "%") / 100 if rail.efficiency else limits["regulator_efficiency"]
     out = child.volts
     return tuple(
         instants.switching_input(
@@ -201,8 +198,9 @@ def _regulator(around: BuildContext, rail: Rail, report: RailReport) -> None:
     if above is None or rail.converter != "linear":
         return
     volts = around.rail_volts(above)
-    drop = parse(rail.drop_out, "V") if rail.drop_out else DROP_OUT
-    theta = parse(rail.theta, "K/W") if rail.theta else THETA
+    limits = around.catalogue.limits
+    drop = parse(rail.drop_out, "V") if rail.drop_out else limits["regulator_drop_out"]
+    theta = parse(rail.theta, "K/W") if rail.theta else limits["regulator_theta"]
     report.heat, report.junction, report.drops_out = instants.linear_regulator(
         volts.max,
         volts.min,

@@ -9,7 +9,7 @@ from drawings.rail_tree import rail_tree
 from latchcore.design.context import BuildContext
 from latchcore.edits.kept import kept_catalogue
 from latchcore.figures.quantity import QuantityError, digits, parse, show
-from latchcore.findings.rails import PIN_SHARE, pin_budget
+from latchcore.findings.rails import pin_budget
 from latchcore.whole.rails import start_plan
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
@@ -31,10 +31,11 @@ def facts_of(around: BuildContext, rail, report) -> list[tuple[str, str]]:
             )
         )
     if budget := pin_budget(around, rail):
+        usable = around.catalogue.limits["board_pin_share"] * budget[1]
         rows.append(
             (
                 f"the board's {budget[0]} pin",
-                f"{show(report.worst, 'A')} of {show(PIN_SHARE * budget[1], 'A')}",
+                f"{show(report.worst, 'A')} of {show(usable, 'A')}",
             )
         )
     if report.heat is not None:
