@@ -63,6 +63,34 @@ def _bar(c: Canvas, r: RailReport, x: float, y: float, width: float) -> None:
         )
 
 
+def _ordered(reports: list[RailReport]) -> list[RailReport]:
+    """Each rail before those that hang on it; one whose source is not there stands last."""
+    order: list[RailReport] = []
+
+    def walk(parent: str | None) -> None:
+        for r in reports:
+            if r.parent == parent and r not in order:
+                order.append(r)
+                walk(r.id)
+
+    walk(None)
+    return order + [r for r in reports if r not in order]
+
+
+def _taken(reports: list[RailReport], rail: RailReport) -> float:
+    """What a rail takes of the one that feeds it [A]."""
+    return next(
+        (
+            share[1]
+            for up in reports
+            if up.id == rail.parent
+            for share in up.shares
+            if share[0] == f"{rail.name}, through it"
+        ),
+        rail.all_on,
+    )
+
+
 def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
     """
     Draw the tree.
@@ -73,16 +101,7 @@ def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
     sources : dict
         What each rail comes from, in words, by its id
     """
-    order: list[RailReport] = []
-
-    def walk(parent: str | None) -> None:
-        for r in reports:
-            if r.parent == parent and r not in order:
-                order.append(r)
-                walk(r.id)
-
-    walk(None)
-    order += [r for r in reports if r not in order]
+    order = _ordered(reports)
     deepest = max((r.depth for r in order), default=0)
     width = max(760, 30 + (deepest + 1) * STEP + 260)
     most = max((r.all_on for r in reports), default=0.0) or 1.0
@@ -105,16 +124,7 @@ def rail_tree(reports: list[RailReport], sources: dict[str, str]) -> str:
         x, top = place[r.id]
         if r.parent in place:
             px, ptop = place[r.parent]
-            taken = next(
-                (
-                    s[1]
-                    for up in reports
-                    if up.id == r.parent
-                    for s in up.shares
-                    if s[0] == f"{r.name}, through it"
-                ),
-                r.all_on,
-            )
+            taken = _taken(reports, r)
             c.line(
                 (px + 24, ptop + HEAD),
                 (px + 24, top + HEAD / 2),

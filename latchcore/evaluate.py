@@ -119,30 +119,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     )
     if rails is None:
         rails = [RailReport.unworked(around, rail) for rail in build.rails]
-    users: dict[str, list[str]] = {}
-    for context, _ in uses:
-        if context.channel.pin:
-            users.setdefault(context.channel.pin, []).append(context.channel.id)
-    for item in build.inputs:
-        for pin in filter(None, (item.pin, item.pin_two)):
-            users.setdefault(pin, []).append(item.id)
-    for rail in build.rails:
-        returns = guarded(
-            lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told
-        )
-        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": returns})
-    if around.board:
-        fed = build.rail(build.board_feed)
-        feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
-        net.add(
-            "BOARD.0V",
-            "board",
-            around.board.title,
-            None,
-            gnd="0V",
-            **feed,
-            **({"vdd": VDD} if net.at(VDD) else {}),
-        )
+    _join_supplies(around, net, told)
     wanted = guarded(lambda: demands(build, around), [], "build", "What wants which line", told)
     checks = [
         ("Lines of the board", lambda: board_checks.build(around, uses, wanted)),
@@ -176,12 +153,40 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         rails,
         [*told, *found],
         net,
-        users,
+        _pin_users(build, uses),
         sum(r.pin_current for _, r in uses),
         catalogue.version,
         inputs,
         unanswered,
     )
+
+
+def _join_supplies(around: BuildContext, net: Netlist, told: list[Finding]) -> None:
+    """The sources and the board, which belong to no channel."""
+    build = around.build
+    for rail in build.rails:
+        returns = guarded(
+            lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told
+        )
+        net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": returns})
+    if around.board:
+        fed = build.rail(build.board_feed)
+        feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}
+        logic = {"vdd": VDD} if net.at(VDD) else {}
+        net.add("BOARD.0V", "board", around.board.title, None, gnd="0V", **feed, **logic)
+
+
+def _pin_users(
+    build: Build, uses: list[tuple[ChannelContext, StageResult]]
+) -> dict[str, list[str]]:
+    """Which channels and inputs hang on each line of the board."""
+    taken = [(c.channel.pin, c.channel.id) for c, _ in uses]
+    taken += [(pin, item.id) for item in build.inputs for pin in (item.pin, item.pin_two)]
+    users: dict[str, list[str]] = {}
+    for pin, who in taken:
+        if pin:
+            users.setdefault(pin, []).append(who)
+    return users
 
 
 def _worked(context: ChannelContext) -> ChannelReport:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import chain
 
-from latchcore.design.report import Report
+from latchcore.design.report import ChannelReport, Report, Sized, StageResult
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import show
 from latchcore.findings.fuse_print import as_stated
+from latchcore.senses import InputReport
 from workbench.models import StockPart
 
 
@@ -30,6 +32,8 @@ class Item:
         return max(self.needed - self.have, 0)
 
 
+#: What makes two parts one line: kind, text, and what the drawer knows it by.
+Key = tuple[str, str, object]
 #: What an input is made of besides its resistors, by kind of part.
 OF_INPUTS = {
     "transformer": "Transformer",
@@ -44,60 +48,62 @@ def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
     Parts by kind and value with the drawer's count; an array is one package however many channels
     share it.
     """
-    counts: dict[tuple[str, str, object], list[str]] = {}
+    counts: dict[Key, list[str]] = {}
+    for key, users in chain(
+        _of_channels(report.channels), _of_inputs(report.inputs), _of_rails(rails)
+    ):
+        counts.setdefault(key, []).extend(users)
+    stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
+    return [
+        _item(kind, text, users, stock.get(key))
+        for (kind, text, key), users in sorted(
+            counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))
+        )
+    ]
+
+
+def _of_channels(channels: Iterable[ChannelReport]) -> Iterator[tuple[Key, list[str]]]:
     packages: set[tuple[str, str]] = set()
-    for channel in report.channels:
+    for channel in channels:
         result = channel.result
         for value in result.values if result else []:
             if value.symbol.startswith("U") and value.key == "array":
                 if (value.symbol, value.text) in packages:
                     continue
                 packages.add((value.symbol, value.text))
-            key = (
-                value.value
-                if value.unit == "Ω"
-                else next(
-                    (p.id for p in result.parts.values() if getattr(p, "title", "") == value.text),
-                    value.text,
-                )
-            )
-            kind = (
-                "Resistor"
-                if value.unit == "Ω"
-                else "Fuse"
-                if value.key in ("own_fuse", "coil_fuse")
-                else value.label
-            )
-            text = show(value.value, "Ω") if value.unit == "Ω" and value.value else value.text
             many = result.strings.count if value.key == "string_resistor" else 1
-            counts.setdefault((kind, text, key), []).extend([channel.letter] * max(many, 1))
-    for item in report.inputs:
+            yield _key(value, result), [channel.letter] * max(many, 1)
+
+
+def _key(value: Sized, result: StageResult) -> Key:
+    if value.unit == "Ω":
+        return "Resistor", show(value.value, "Ω") if value.value else value.text, value.value
+    kind = "Fuse" if value.key in ("own_fuse", "coil_fuse") else value.label
+    part = next((p for p in result.parts.values() if getattr(p, "title", "") == value.text), None)
+    return kind, value.text, part.id if part is not None else value.text
+
+
+def _of_inputs(inputs: Iterable[InputReport]) -> Iterator[tuple[Key, list[str]]]:
+    for item in inputs:
         for value in item.values:
             if value.unit == "Ω" and value.value:
                 many = (
                     item.found.many if value.key == "upper" else 2 if item.kind == "end_pair" else 1
                 )
-                counts.setdefault(("Resistor", show(value.value, "Ω"), value.value), []).extend(
-                    [item.name] * many
-                )
+                yield ("Resistor", show(value.value, "Ω"), value.value), [item.name] * many
         for part in item.netlist.parts:
             if part.kind in OF_INPUTS:
-                counts.setdefault((OF_INPUTS[part.kind], part.value, part.value), []).append(
-                    item.name
-                )
+                yield (OF_INPUTS[part.kind], part.value, part.value), [item.name]
+
+
+def _of_rails(rails: Iterable[Rail]) -> Iterator[tuple[Key, list[str]]]:
     for rail in rails:
         if text := as_stated(rail):
-            counts.setdefault(("Fuse", text, text), []).extend(
-                [rail.name] * (2 if rail.fuse_poles == "every" else 1)
-            )
-    stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
-    items = []
-    for (kind, text, key), users in sorted(
-        counts.items(), key=lambda pair: (pair[0][0], str(pair[0][1]))
-    ):
-        part = stock.get(key)
-        have = part.quantity if part else 0
-        price = re.search(r"\d+(?:[.,]\d+)?", part.price) if part else None
-        cost = float(price[0].replace(",", ".")) * max(len(users) - have, 0) if price else None
-        items.append(Item(kind, text, " ".join(dict.fromkeys(users)), len(users), have, cost))
-    return items
+            yield ("Fuse", text, text), [rail.name] * (2 if rail.fuse_poles == "every" else 1)
+
+
+def _item(kind: str, text: str, users: list[str], part: StockPart | None) -> Item:
+    have = part.quantity if part else 0
+    price = re.search(r"\d+(?:[.,]\d+)?", part.price) if part else None
+    cost = float(price[0].replace(",", ".")) * max(len(users) - have, 0) if price else None
+    return Item(kind, text, " ".join(dict.fromkeys(users)), len(users), have, cost)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
+from itertools import chain
+
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Remedy
 from latchcore.document.models import SenseInput
@@ -10,11 +14,17 @@ from latchcore.figures.quantity import show
 from latchcore.pieces.sensing import DEBOUNCE
 from latchcore.senses import InputReport, sense
 
+#: What of an input is tried: a label with the edits of it.
+Candidate = tuple[str, tuple[tuple[str, dict[str, str]], ...]]
 
-def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
-    def change(**fields: str):
-        return (("set_input", {"what": item.id, **fields}),)
 
+def _change(item: SenseInput, **fields: str):
+    return (("set_input", {"what": item.id, **fields}),)
+
+
+def _of_the_line(item: SenseInput, check: str, key: str) -> Iterator[Candidate]:
+    """Whatever the input reads: its pull, its lead, its wait, its level."""
+    change = partial(_change, item)
     if key in ("pull", "open_level"):
         yield "Fit the pull-up that is sized", change(pull="auto")
     if key == "open_level":
@@ -32,6 +42,11 @@ def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
                 "Use a sensor that only pulls low, with a pull-up to the logic supply",
                 change(output="open_collector", pull="auto"),
             )
+
+
+def _of_the_kind(item: SenseInput, key: str) -> Iterator[Candidate]:
+    """What only one kind of input has: its divider, its knob, its resistors."""
+    change = partial(_change, item)
     if item.kind == "divider" and key in ("tolerance", "dead", "source"):
         yield "Size both resistors", change(upper="", lower="")
         yield "Sense it through a coupler", change(kind="opto", upper="", lower="")
@@ -55,7 +70,7 @@ def _candidates(around: BuildContext, item: SenseInput, check: str, key: str):
 def mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple[Remedy, ...]:
     """Those candidates after which the finding is gone and nothing worse stands in its place."""
     found = []
-    for label, edits in _candidates(around, item, check, key):
+    for label, edits in chain(_of_the_line(item, check, key), _of_the_kind(item, key)):
         try:
             changed, _ = apply(around.build, edits[0][0], edits[0][1], around.catalogue)
         except EditError:

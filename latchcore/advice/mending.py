@@ -5,7 +5,8 @@ the whole.
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
 
 from latchcore.advice import inputs
 from latchcore.advice.remedies import remedies
@@ -16,7 +17,7 @@ from latchcore.design.faults import UNWORKED, guarded
 from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Remedy, Report, StageResult
 from latchcore.document.models import Build
-from latchcore.edits import apply
+from latchcore.edits import EditError, apply
 from latchcore.evaluate import channel_keys, evaluate, evaluate_channel
 from latchcore.figures.quantity import show
 from latchcore.findings import channel_findings
@@ -49,6 +50,13 @@ STOCK_SOURCES = (
     30.0,
 )
 
+
+#: What is said where neither an edit nor a record has a way out.
+NO_WAY = "Use a board or a supply that can give more, or split the loads."
+#: Array packages a channel may be moved to.
+PACKAGES = 4
+#: A builder wants a choice, not a list.
+MOST_RELAYS = 2
 
 _REPORTS, _CHANNELS = Memory(256), Memory(4096)
 
@@ -152,19 +160,6 @@ def _channel(context: ChannelContext, report: ChannelReport) -> list[Finding]:
     return [*mended, *told]
 
 
-def _more_lines(around: BuildContext, uses: list[Use]) -> tuple[Remedy, ...]:
-    """The ways out where a board has too few lines."""
-    wanted = demands(around.build, around)
-    plan = assign(around.board, wanted)
-    ways = ways_out(
-        around.build, around, wanted, plan, {c.channel.id: r.pin_current for c, r in uses}
-    )
-    return tuple(
-        [w.remedy for w in ways if w.remedy]
-        + [Remedy(f"{w.title}: {w.says}") for w in ways if not w.remedy]
-    )
-
-
 def _trial(catalogue: Catalogue):
     def trial(build: Build, channel_id: str) -> tuple[StageResult, list[Finding]] | None:
         try:
@@ -180,6 +175,16 @@ def _trial(catalogue: Catalogue):
     return trial
 
 
+@dataclass(frozen=True)
+class _Case:
+    """A finding of the build with all that its ways out may rest on."""
+
+    around: BuildContext
+    report: Report
+    uses: list[Use]
+    finding: Finding
+
+
 def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Finding) -> Finding:
     """
     Remedies of findings that belong to the build rather than to one channel; those that bring their
@@ -187,125 +192,135 @@ def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Find
     """
     if finding.remedies or finding.check == UNWORKED:
         return finding
-    rails, sensed = report.rails, around.build.sense(finding.where)
+    sensed = around.build.sense(finding.where)
     if sensed is not None and finding.measure is not None:
-        return replace(
-            finding, remedies=inputs.mends(around, sensed, finding.check, finding.measure.key)
-        )
-    if finding.check == "P11":
-        return replace(finding, remedies=_more_lines(around, uses))
-    if finding.check in ("S1", "S2"):
-        rail = next(r for r in rails if f"rail:{r.id}" == finding.where)
-        if around.build.rail(rail.id).source in LINES:
-            return replace(
-                finding,
-                remedies=(
-                    Remedy("Hang some of the loads on another circuit; a line is not rated up."),
-                ),
-            )
-        least, _ = source_size(rail.all_on, around.catalogue.limits["supply_share"], STOCK_SOURCES)
-        size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
-        if size:
-            edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
-            return replace(
-                finding,
-                remedies=(
-                    Remedy(
-                        f"Fit a source of {show(size, 'A')}",
-                        edits,
-                        f"needs {show(max(least, rail.worst), 'A')}",
-                    ),
-                ),
-            )
-    if finding.check == "P2":
-        heaviest = max(
-            (u for u in uses if u[1].kind == "npn_low_side"),
-            key=lambda u: u[1].pin_current,
-            default=None,
-        )
-        if heaviest:
-            edits = (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),)
-            label = f"Drive {heaviest[0].channel.name} by a MOSFET"
-            return replace(
-                finding,
-                remedies=(Remedy(label, edits, f"saves {show(heaviest[1].pin_current, 'A')}"),),
-            )
-    if finding.check == "D10":
-        return replace(finding, remedies=_array_remedies(uses, finding))
-    if finding.check[0] == "X":
-        return replace(
-            finding,
-            remedies=(
-                Remedy(
-                    "Make it so, then state it at the mains station; what cannot be made so is no"
-                    " plan to follow."
-                ),
-            ),
-        )
-    if finding.check == "I2" and (apart := _kept_apart(around, uses, finding)):
-        return replace(finding, remedies=(*apart, Remedy(record_of(finding.check).advice)))
-    if record_of(finding.check).advice:
-        return replace(finding, remedies=(Remedy(record_of(finding.check).advice),))
-    return replace(
-        finding,
-        remedies=(Remedy("Use a board or a supply that can give more, or split the loads."),),
+        found = inputs.mends(around, sensed, finding.check, finding.measure.key)
+    else:
+        ways = _WAYS.get(finding.check, lambda case: ())
+        case = _Case(around, report, uses, finding)
+        found = tuple(r for r in ways(case) if not r.edits or _holds(case, r))
+    return replace(finding, remedies=found or (Remedy(record_of(finding.check).advice or NO_WAY),))
+
+
+def _holds(case: _Case, remedy: Remedy) -> bool:
+    """Whether after its edits the finding is gone from the build and no other stop has come."""
+    changed, catalogue = case.around.build, case.around.catalogue
+    try:
+        for name, args in remedy.edits:
+            changed, _ = apply(changed, name, args, catalogue)
+    except EditError:
+        return False
+    after, before = _standing(evaluate(changed, catalogue)), _standing(case.report)
+    gone = (case.finding.check, case.finding.where, case.finding.title)
+    return gone not in after and all(
+        key in before or severity != "stop" for key, severity in after.items()
     )
 
 
-def _kept_apart(around: BuildContext, uses, finding: Finding) -> tuple[Remedy, ...]:
+def _standing(report: Report) -> dict[tuple[str, str, str], str]:
+    found = (*report.findings, *(f for c in report.channels for f in c.findings))
+    return {(f.check, f.where, f.title): f.severity for f in found}
+
+
+def _larger_source(case: _Case) -> Iterator[Remedy]:
+    """The smallest stock source that carries all that hangs on a rail."""
+    rail = next(r for r in case.report.rails if f"rail:{r.id}" == case.finding.where)
+    if case.around.build.rail(rail.id).source in LINES:
+        yield Remedy("Hang some of the loads on another circuit; a line is not rated up.")
+        return
+    least, _ = source_size(rail.all_on, case.around.catalogue.limits["supply_share"], STOCK_SOURCES)
+    size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
+    if size:
+        yield Remedy(
+            f"Fit a source of {show(size, 'A')}",
+            (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),),
+            f"needs {show(max(least, rail.worst), 'A')}",
+        )
+
+
+def _lightest_pin(case: _Case) -> Iterator[Remedy]:
+    """A MOSFET in place of the transistor that takes most of the board."""
+    heaviest = max(
+        (u for u in case.uses if u[1].kind == "npn_low_side"),
+        key=lambda u: u[1].pin_current,
+        default=None,
+    )
+    if heaviest:
+        yield Remedy(
+            f"Drive {heaviest[0].channel.name} by a MOSFET",
+            (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),),
+            f"saves {show(heaviest[1].pin_current, 'A')}",
+        )
+
+
+def _more_lines(case: _Case) -> Iterator[Remedy]:
+    """The ways out where a board has too few lines: those with a press first."""
+    around = case.around
+    wanted = demands(around.build, around)
+    plan = assign(around.board, wanted)
+    taken = {c.channel.id: r.pin_current for c, r in case.uses}
+    ways = ways_out(around.build, around, wanted, plan, taken)
+    yield from (w.remedy for w in ways if w.remedy)
+    yield from (Remedy(f"{w.title}: {w.says}") for w in ways if not w.remedy)
+
+
+def _kept_apart(case: _Case) -> Iterator[Remedy]:
     """
     A bare relay in place of a stage whose barrier is too weak, where one is sound for the load.
     """
-    trial, offered = _trial(around.catalogue), []
-    for context, result in uses:
-        if f" {context.channel.id}." not in finding.sentence or result.kind == "relay_contact":
+    around, offered = case.around, 0
+    trial = _trial(around.catalogue)
+    for context, result in case.uses:
+        channel = context.channel
+        if channel.id not in case.finding.concerns or result.kind == "relay_contact":
             continue
-        edits = (("set_stage", {"channel": context.channel.id, "stage": "relay_contact"}),)
+        edits = (("set_stage", {"channel": channel.id, "stage": "relay_contact"}),)
         changed, _ = apply(around.build, *edits[0], around.catalogue)
-        outcome = trial(changed, context.channel.id)
+        outcome = trial(changed, channel.id)
         if (
-            outcome
+            offered < MOST_RELAYS
+            and outcome
             and outcome[0].barrier == "reinforced"
             and not any(f.severity == "stop" for f in outcome[1])
         ):
-            offered.append(
-                Remedy(
-                    f"{context.channel.name} by a relay: the {outcome[0].value('relay').text}",
-                    edits,
-                    "a reinforced barrier between its coil and its contact",
-                )
+            offered += 1
+            yield Remedy(
+                f"{channel.name} by a relay: the {outcome[0].value('relay').text}",
+                edits,
+                "a reinforced barrier between its coil and its contact",
             )
-    return tuple(offered[:2])
+    yield Remedy(record_of(case.finding.check).advice)
 
 
-def _array_remedies(uses, finding: Finding) -> tuple[Remedy, ...]:
+def _out_of_the_array(case: _Case) -> Iterator[Remedy]:
     """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
-    members = [
-        c
-        for c, r in uses
-        if r.kind == "array_low_side" and f"array {r.array.package}" == finding.where
-    ]
-    last = members[-1].channel
-    if "diode pin" in finding.title:
-        opened = next(c.channel for c, r in uses if r.array.common_open and c in members)
-        return (
-            Remedy(
-                "Wire the common pin to the coil rail",
-                (("set_setting", {"channel": opened.id, "common_pin": "rail"}),),
-            ),
+    members = [(c.channel, r.array) for c, r in case.uses if c.channel.id in case.finding.concerns]
+    opened = next((channel for channel, array in members if array.common_open), None)
+    if opened is not None:
+        yield Remedy(
+            "Wire the common pin to the coil rail",
+            (("set_setting", {"channel": opened.id, "common_pin": "rail"}),),
         )
-    package = str(int(finding.where.split()[1]) % 4 + 1)
-    move = (
-        Remedy(
+    last, array = members[-1]
+    package = str(int(array.package) % PACKAGES + 1)
+    # One that is too hot alone is too hot anywhere.
+    if len(members) > 1:
+        yield Remedy(
             f"Move {last.name} to array {package}",
             (("set_setting", {"channel": last.id, "package": package}),),
-        ),
+        )
+    yield Remedy(
+        f"Drive {last.name} by a MOSFET",
+        (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),),
     )
-    return (
-        # One that is too hot alone is too hot anywhere.
-        *(move if len(members) > 1 else ()),
-        Remedy(
-            f"Drive {last.name} by a MOSFET",
-            (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),),
-        ),
-    )
+
+
+#: What is tried for findings of the whole build, by check; for any other the record has a word.
+_WAYS: dict[str, Callable[[_Case], Iterable[Remedy]]] = {
+    "D10": _out_of_the_array,
+    "I2": _kept_apart,
+    "P11": _more_lines,
+    "P2": _lightest_pin,
+    "S1": _larger_source,
+    "S2": _larger_source,
+}

@@ -73,17 +73,9 @@ def remedies(
         if known not in tried:
             tried[known] = attempt(edits)
         outcome = tried[known]
-        if outcome is None:
+        if outcome is None or not _holds(context, result, finding, standing, outcome):
             continue
-        after, found = outcome
-        if (
-            any(f.check == finding.check for f in found)
-            or weight(found) >= weight(standing)
-            or _worsens(standing, found, finding)
-        ):
-            continue
-        if after.kind != result.kind and context.dangerous and not keeps_apart(context, after):
-            continue
+        after, _ = outcome
         text = label.format_map(_Texts(after))
         if not any(r.label == text for r in working):
             working.append(Remedy(text, edits, _outcome(after, finding)))
@@ -92,6 +84,26 @@ def remedies(
     if not working:
         working.append(Remedy(record_of(finding.check).advice or NO_EDIT))
     return tuple(working)
+
+
+def _holds(
+    context: ChannelContext,
+    result: StageResult,
+    finding: Finding,
+    standing: list[Finding],
+    outcome: tuple[StageResult, list[Finding]],
+) -> bool:
+    """
+    Whether the finding is gone, with less to mend in all, nothing as bad in its place and what
+    hurts kept apart.
+    """
+    after, found = outcome
+    return (
+        all(f.check != finding.check for f in found)
+        and weight(found) < weight(standing)
+        and not _worsens(standing, found, finding)
+        and (after.kind == result.kind or not context.dangerous or keeps_apart(context, after))
+    )
 
 
 def _worsens(before: list[Finding], after: list[Finding], mended: Finding) -> bool:

@@ -189,6 +189,8 @@ class Finding:
     remedies: tuple[Remedy, ...] = ()
     node: str | None = None
     lasting: bool = False
+    #: Ids of the channels it is about, where it stands at none of them alone.
+    concerns: tuple[str, ...] = ()
 
     @property
     def key(self) -> str:

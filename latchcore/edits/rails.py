@@ -55,6 +55,23 @@ RAIL_FIELDS = tuple(name for name in Rail.model_fields if name != "id")
 _TICKED = ("touchable", "earthed")
 
 
+def _judge(build: Build, rail: Rail, fields: dict[str, str]) -> None:
+    """Refuse what the record alone cannot: kinds, rails and channels that are not there."""
+    if "source" in fields:
+        _source(fields["source"])
+    for key, expected in (
+        ("voltage", "volts such as “12 V”"),
+        ("name", "a name of 1 to 60 characters"),
+    ):
+        if key in fields and not fields[key].strip():
+            raise EditError(f"Nothing was typed; expected {expected}.", key)
+    for key in ("fed_by", "joined_with"):
+        if fields.get(key):
+            _not_in_a_circle(build, rail, the_rail(build, fields[key]), key)
+    if fields.get("switched_by"):
+        the_channel(build, fields["switched_by"])
+
+
 @edit
 def set_rail(build: Build, rail: str, **fields: str) -> str:
     """Set any field of a rail; empty text means that it is not known."""
@@ -65,19 +82,9 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
             f"A rail has no “{', '.join(sorted(unknown))}”; expected any of"
             f" {', '.join(RAIL_FIELDS)}."
         )
-    if "source" in fields:
-        _source(fields["source"])
     if "note" in fields:
         found.note = fields.pop("note")[:2000]
-    if "voltage" in fields and not fields["voltage"].strip():
-        raise EditError("Nothing was typed; expected volts such as “12 V”.", "voltage")
-    if "name" in fields and not fields["name"].strip():
-        raise EditError("Nothing was typed; expected a name of 1 to 60 characters.", "name")
-    for key in ("fed_by", "joined_with"):
-        if fields.get(key):
-            _not_in_a_circle(build, found, the_rail(build, fields[key]), key)
-    if fields.get("switched_by"):
-        the_channel(build, fields["switched_by"])
+    _judge(build, found, fields)
     changed = [
         f"{key.replace('_', ' ')} {value}"
         for key, value in fields.items()

@@ -9,7 +9,7 @@ from latchcore.document.models import Build, Stage
 from latchcore.edits.rails import add_rail
 from latchcore.edits.registry import EditError, edit, reread, the_channel
 from latchcore.evaluate import evaluate
-from latchcore.figures.quantity import QuantityError, resistor_code
+from latchcore.figures.quantity import resistor_code
 from latchcore.stages import STAGES
 from latchcore.whole.standardise import common_resistors
 
@@ -61,6 +61,21 @@ def feed_coil(build: Build, channel: str, voltage: str) -> str:
     return f"{found.name}: its coil on a new {says}"
 
 
+def _held(build: Build, setting: Setting, value: str) -> str:
+    """A value of a setting as it is kept, or a refusal of it."""
+    if setting.kind in ("ohms", "watts") and value.lower() in ("auto", "none"):
+        value = value.lower()
+    try:
+        setting.check(value)
+    except ValueError as error:
+        raise EditError(str(error), setting.key) from error
+    if setting.kind == "part" and value not in ("", "auto"):
+        part = BuildContext(build, in_use()).part(value)
+        if part is None or getattr(part, "family", "") != setting.family:
+            raise EditError(f"“{value}” is no part for {setting.label}.", setting.key)
+    return value
+
+
 @edit
 def set_setting(build: Build, channel: str, **settings: str) -> str:
     """Fix things of a stage, or let them be sized again ("auto" or empty)."""
@@ -68,25 +83,14 @@ def set_setting(build: Build, channel: str, **settings: str) -> str:
     known = {s.key: s for s in STAGES[found.stage.kind].settings}
     fresh, says = dict(found.stage.settings), []
     for key, value in settings.items():
-        setting, value = known.get(key), value.strip()
+        setting = known.get(key)
         if setting is None:
             raise EditError(
                 f"{STAGES[found.stage.kind].title} has no “{key}”; expected any of"
                 f" {', '.join(known)}.",
                 key,
             )
-        if setting.kind in ("ohms", "watts") and value.lower() in ("auto", "none"):
-            value = value.lower()
-        try:
-            setting.check(value)
-        except QuantityError as error:
-            raise EditError(str(error), key) from error
-        except ValueError as error:
-            raise EditError(str(error), key) from error
-        if setting.kind == "part" and value not in ("", "auto"):
-            part = BuildContext(build, in_use()).part(value)
-            if part is None or getattr(part, "family", "") != setting.family:
-                raise EditError(f"“{value}” is no part for {setting.label}.", key)
+        value = _held(build, setting, value.strip())
         if value in ("", "auto"):
             if fresh.pop(key, None) is not None:
                 says.append(f"{setting.label.lower()} sized")

@@ -186,6 +186,20 @@ def plain_number(text: str) -> float | None:
     return value if math.isfinite(value) else None
 
 
+def _number_and_unit(clean: str, wanted: tuple[str, ...]) -> tuple[float, str] | None:
+    """The value with the unit that was typed, if any; ``None`` where it is no quantity."""
+    if code := _LETTER_CODE.match(clean):
+        number, letter, digits, rest = code.groups()
+        tail = split_unit(rest, wanted)
+        if tail is None or tail[0] != 1.0:
+            return None
+        scale = 1.0 if letter == "R" else PREFIX[letter]
+        return float(f"{number}.{digits}") * scale, tail[1] or ("Ω" if letter == "R" else "")
+    plain = _PLAIN.match(clean)
+    tail = split_unit(plain.group(2), wanted) if plain else None
+    return (float(plain.group(1)) * tail[0], tail[1]) if plain and tail else None
+
+
 @lru_cache(maxsize=8192)
 def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     """
@@ -228,22 +242,10 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
         )
     if "mm²" in wanted and (gauge := _GAUGE.match(clean)):
         return float(f"{gauge_area(int(gauge[1] or gauge[2])) * 1e6:.9g}"), "mm²"
-    code = _LETTER_CODE.match(clean)
-    plain = None if code else _PLAIN.match(clean)
-    if code:
-        number, letter, digits, rest = code.groups()
-        tail = split_unit(rest, wanted)
-        if tail is None or tail[0] != 1.0:
-            raise QuantityError(f"“{text}” is not a quantity; expected {_expected(wanted)}.")
-        value = float(f"{number}.{digits}") * (1.0 if letter == "R" else PREFIX[letter])
-        unit = tail[1] or ("Ω" if letter == "R" else "")
-    elif plain:
-        tail = split_unit(plain.group(2), wanted)
-        if tail is None:
-            raise QuantityError(f"“{text}” is not a quantity; expected {_expected(wanted)}.")
-        value, unit = float(plain.group(1)) * tail[0], tail[1]
-    else:
+    found = _number_and_unit(clean, wanted)
+    if found is None:
         raise QuantityError(f"“{text}” is not a quantity; expected {_expected(wanted)}.")
+    value, unit = found
     if not unit:
         if len(wanted) > 1:
             raise QuantityError(f"“{text}” has no unit; expected {_expected(wanted)}.")

@@ -46,6 +46,7 @@ def build(around: BuildContext, uses: list[tuple[ChannelContext, StageResult]]) 
 def _package(around: BuildContext, package: str, members) -> list[Finding]:
     part, where, found = members[0][1].parts["transistor"], f"array {package}", []
     names = ", ".join(c.channel.name for c, _ in members)
+    everyone = tuple(c.channel.id for c, _ in members)
     inductive = [(c, r) for c, r in members if c.load.kind.inductive]
     if len(members) > part.channels:
         found.append(
@@ -56,6 +57,7 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
                 f"Array {package} has more channels than pins",
                 f"{len(members)} channels share {part.channels}: {names}.",
                 "The package holds no more.",
+                concerns=everyone,
             )
         )
     if inductive and any(r.array.common_open for _, r in members):
@@ -67,6 +69,7 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
                 f"The common diode pin of array {package} is open",
                 f"{', '.join(c.channel.name for c, _ in inductive)}: nothing clamps their coils.",
                 "The diodes inside serve only when the common pin goes to the coil rail.",
+                concerns=everyone,
             )
         )
     rails = {c.channel.rail for c, _ in inductive}
@@ -79,6 +82,7 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
                 f"Coils on array {package} hang on different rails",
                 f"{', '.join(c.channel.name for c, _ in inductive)} share one diode pin.",
                 "Through the common pin the higher rail would feed the lower one's coils.",
+                concerns=everyone,
             )
         )
     power = package_loss(
@@ -89,9 +93,10 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
         around.catalogue.limits["continuous_over"],
     )
     junction = around.ambient + power * part.theta_ja
-    margin = part.t_j_max - around.catalogue.limits["junction_margin"]
-    if junction > margin:
+    near = around.catalogue.limits["junction_margin"]
+    if junction > part.t_j_max - near:
         severity = "stop" if junction > part.t_j_max else "fix"
+        over = "over" if severity == "stop" else f"within {near:g} K of"
         ground = ground_current([r.running for _, r in members])
         found.append(
             Finding(
@@ -100,10 +105,11 @@ def _package(around: BuildContext, package: str, members) -> list[Finding]:
                 where,
                 f"Array {package} gets too hot",
                 f"With {names} on it sheds {show(power, 'W')}: junction {show(junction, '°C')},"
-                f" {'over' if severity == 'stop' else 'within 25 K of'} {show(part.t_j_max, '°C')};"
+                f" {over} {show(part.t_j_max, '°C')};"
                 f" {show(ground, 'A')} in its ground pin.",
                 "The package sheds the sum of its channels.",
                 "all its channels on",
+                concerns=everyone,
             )
         )
     return found

@@ -153,6 +153,7 @@ def findings(found: BarrierMap) -> list[Finding]:
                     "Hazardous against touchable wants a reinforced barrier, two basic ones with an"
                     " untouchable middle, or one basic and protective earth on the low side.",
                     lasting=True,
+                    concerns=pair.channels,
                 )
             )
     return listed

@@ -113,6 +113,43 @@ def draft_of(raw: dict[str, Any]) -> BoardDraft:
     )
 
 
+def _pin_record(row: int, cells: dict[str, str], seen: dict[str, int]) -> dict[str, Any]:
+    """One line of a draft, judged; ``seen`` holds the labels of the rows above it."""
+    known: dict[str, Any] = {
+        c: cells.get(c, "").strip() for c in PIN_CELLS if cells.get(c, "").strip()
+    }
+    known["can"] = [c.strip() for c in known.get("can", "").split("|") if c.strip()]
+    name = known.get("id", "")
+    if not name:
+        raise BoardFileError(
+            "A line without a name; expected the label printed on the board.", f"pin:{row}:id"
+        )
+    if name in seen:
+        raise BoardFileError(
+            f"“{name}” stands already in row {seen[name] + 1}; each line has a label of its own.",
+            f"pin:{row}:id",
+        )
+    seen[name] = row
+    if known.get("reset", "floating") in ("pull_up", "pull_down") and "pull" not in known:
+        raise BoardFileError(
+            f"{name} is pulled in reset, but how strongly is not stated; expected a range such as"
+            " “30 to 80 kΩ”.",
+            f"pin:{row}:pull",
+        )
+    record = known | {"chip": known.get("chip", name), "header": known.get("header", name)}
+    try:
+        Pin.model_validate(record)
+    except ValidationError as error:
+        cell = field_of(error, "id")
+        expected = (
+            f"“{cells.get('can', '')}” holds what no line does; expected any of {', '.join(CAN)}."
+            if cell == "can"
+            else plain(error)
+        )
+        raise BoardFileError(f"{name}: {expected}", f"pin:{row}:{cell}") from error
+    return record
+
+
 def board_record(draft: BoardDraft, key: str, source: str) -> dict[str, Any]:
     """
     The record of a draft.
@@ -133,43 +170,7 @@ def board_record(draft: BoardDraft, key: str, source: str) -> dict[str, Any]:
             f"A board has up to {MOST_PINS} lines and {MOST_POWER} power pins here.", "pins"
         )
     seen: dict[str, int] = {}
-    pins = []
-    for row, cells in enumerate(draft.pins):
-        known = {c: cells.get(c, "").strip() for c in PIN_CELLS if cells.get(c, "").strip()}
-        known["can"] = [c.strip() for c in known.get("can", "").split("|") if c.strip()]
-        name = known.get("id", "")
-        if not name:
-            raise BoardFileError(
-                "A line without a name; expected the label printed on the board.", f"pin:{row}:id"
-            )
-        if name in seen:
-            raise BoardFileError(
-                f"“{name}” stands already in row {seen[name] + 1}; each line has a label of its"
-                " own.",
-                f"pin:{row}:id",
-            )
-        seen[name] = row
-        if known.get("reset", "floating") in ("pull_up", "pull_down") and "pull" not in known:
-            raise BoardFileError(
-                f"{name} is pulled in reset, but how strongly is not stated; expected a range such"
-                " as “30 to 80 kΩ”.",
-                f"pin:{row}:pull",
-            )
-        try:
-            Pin.model_validate(
-                known | {"chip": known.get("chip", name), "header": known.get("header", name)}
-            )
-        except ValidationError as error:
-            first = error.errors()[0]
-            cell = field_of(error, "id")
-            expected = (
-                f"“{cells.get('can', '')}” holds what no line does; expected any of"
-                f" {', '.join(CAN)}."
-                if cell == "can"
-                else plain(error)
-            )
-            raise BoardFileError(f"{name}: {expected}", f"pin:{row}:{cell}") from error
-        pins.append(known | {"chip": known.get("chip", name), "header": known.get("header", name)})
+    pins = [_pin_record(row, cells, seen) for row, cells in enumerate(draft.pins)]
     given = {
         n: draft.figures.get(n, "").strip() for n in FIGURES if draft.figures.get(n, "").strip()
     }

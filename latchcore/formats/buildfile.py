@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import json
-from typing import Any
+from typing import Any, NoReturn
 
 from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.design.context import BuildContext
-from latchcore.document.models import FORMAT, Build
+from latchcore.document.models import FORMAT, Build, Channel
 from latchcore.document.upgrades import VersionError, upgraded
 from latchcore.edits.registry import plain
 from latchcore.evaluate import evaluate
@@ -183,27 +183,24 @@ def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     return found
 
 
-def hold_together(build: Build, catalogue: Catalogue) -> None:
-    """Check what one piece says of another: kinds, parts, ids, rails, settings."""
+def refuse(place: str, message: str) -> NoReturn:
+    """Refuse the file at a place of it."""
+    raise BuildFileError(f"{place}: {message}")
 
-    def refuse(place: str, message: str):
-        raise BuildFileError(f"{place}: {message}")
 
-    for key, raw in build.parts.items():
-        try:
-            part = read_part(raw)
-        except ValidationError as error:
-            place = ".".join(str(p) for p in error.errors()[0]["loc"])
-            raise BuildFileError(f"parts.{key}.{place}: {plain(error)}") from error
-        except ValueError as error:
-            raise BuildFileError(f"parts.{key}: {error}") from error
-        if part.id != key:
-            refuse(f"parts.{key}", f"the record calls itself “{part.id}”")
-    around = BuildContext(build, catalogue)
-    if build.region not in catalogue.regions:
-        refuse("region", f"“{build.region}” is not known")
-    if build.board is not None and around.board is None:
-        refuse("board", f"“{build.board}” neither ships nor travels with the file")
+def _hold_part(key: str, raw: dict[str, Any]) -> None:
+    try:
+        part = read_part(raw)
+    except ValidationError as error:
+        place = ".".join(str(p) for p in error.errors()[0]["loc"])
+        raise BuildFileError(f"parts.{key}.{place}: {plain(error)}") from error
+    except ValueError as error:
+        raise BuildFileError(f"parts.{key}: {error}") from error
+    if part.id != key:
+        refuse(f"parts.{key}", f"the record calls itself “{part.id}”")
+
+
+def _hold_ids(build: Build) -> None:
     ids = [
         item.id
         for item in (*build.rails, *build.channels, *build.inputs, *build.routes, *build.machines)
@@ -213,6 +210,43 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
     highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)
     if build.serial < highest:
         refuse("serial", f"is {build.serial}, but an id up to {highest} is in use")
+
+
+def _hold_channel(around: BuildContext, channel: Channel, place: str) -> None:
+    if channel.load.kind not in around.catalogue.loads:
+        refuse(f"{place}.load.kind", f"“{channel.load.kind}” is not known")
+    if channel.rail is not None and around.build.rail(channel.rail) is None:
+        refuse(f"{place}.rail", f"there is no rail “{channel.rail}”")
+    _hold_stage(around, channel, f"{place}.stage")
+
+
+def _hold_stage(around: BuildContext, channel: Channel, place: str) -> None:
+    stage = STAGES.get(channel.stage.kind)
+    if stage is None:
+        refuse(f"{place}.kind", f"“{channel.stage.kind}” is not known")
+    known = {s.key: s for s in stage.settings}
+    for key, value in channel.stage.settings.items():
+        if key not in known:
+            refuse(f"{place}.settings.{key}", "the stage has no such setting")
+        try:
+            known[key].check(value)
+        except ValueError as error:
+            raise BuildFileError(f"{place}.settings.{key}: {error}") from error
+        family = getattr(around.part(value), "family", None)
+        if known[key].kind == "part" and family != known[key].family:
+            refuse(f"{place}.settings.{key}", f"“{value}” is no part of the kind it must be")
+
+
+def hold_together(build: Build, catalogue: Catalogue) -> None:
+    """Check what one piece says of another: kinds, parts, ids, rails, settings."""
+    for key, raw in build.parts.items():
+        _hold_part(key, raw)
+    around = BuildContext(build, catalogue)
+    _hold_ids(build)
+    if build.region not in catalogue.regions:
+        refuse("region", f"“{build.region}” is not known")
+    if build.board is not None and around.board is None:
+        refuse("board", f"“{build.board}” neither ships nor travels with the file")
     for rail in build.rails:
         if rail.source not in catalogue.sources:
             refuse(f"rails.{rail.id}.source", f"“{rail.source}” is not known")
@@ -224,29 +258,7 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
         refuse("board_feed", f"there is no rail “{build.board_feed}”")
     hold_references(build, refuse)
     for channel in build.channels:
-        place = f"channels.{channel.id}"
-        if channel.load.kind not in catalogue.loads:
-            refuse(f"{place}.load.kind", f"“{channel.load.kind}” is not known")
-        if channel.rail is not None and build.rail(channel.rail) is None:
-            refuse(f"{place}.rail", f"there is no rail “{channel.rail}”")
-        stage = STAGES.get(channel.stage.kind)
-        if stage is None:
-            refuse(f"{place}.stage.kind", f"“{channel.stage.kind}” is not known")
-        known = {s.key: s for s in stage.settings}
-        for key, value in channel.stage.settings.items():
-            if key not in known:
-                refuse(f"{place}.stage.settings.{key}", "the stage has no such setting")
-            try:
-                known[key].check(value)
-            except ValueError as error:
-                raise BuildFileError(f"{place}.stage.settings.{key}: {error}") from error
-            if (
-                known[key].kind == "part"
-                and getattr(around.part(value), "family", None) != known[key].family
-            ):
-                refuse(
-                    f"{place}.stage.settings.{key}", f"“{value}” is no part of the kind it must be"
-                )
+        _hold_channel(around, channel, f"channels.{channel.id}")
 
 
 def packed(build: Build, catalogue: Catalogue | None = None) -> Build:

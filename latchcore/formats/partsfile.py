@@ -6,20 +6,24 @@ from __future__ import annotations
 
 import csv
 import io
-import re
-import secrets
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
-
-from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.catalogue.records import PART_FAMILIES
-from latchcore.edits.registry import field_of, plain
-from latchcore.figures.quantity import QuantityError, parse, resistor_code, show
-from latchcore.figures.typed import Refusal, can_be_kept, in_one_line, quoted, whole
-from latchcore.formats.partsrecord import FAMILIES, build_record, fields_of, typed
+from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.typed import Refusal, quoted, whole
+from latchcore.formats.partsrecord import FAMILIES, fields_of
+from latchcore.formats.partsrow import (
+    OWN_KEY,
+    CellError,
+    Row,
+    figures_of,
+    kept_of,
+    ohms_of,
+    own_key,
+    resistor_key,
+)
 
 STEADY = (
     "key",
@@ -34,64 +38,14 @@ STEADY = (
     "substitutes",
 )
 MOST_ROWS, MOST_BYTES = 20_000, 2_400_000
+#: What is said of a figure a row does not give.
+MISSING_IN_A_ROW = "is missing; state it, or name a class in “base” to stand in"
 #: A cell that begins so may be taken for a formula by a spreadsheet.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
-@dataclass(frozen=True)
-class Row:
-    """One row as understood: where it stood, the part, and what is wrong with it, if anything."""
-
-    line: int
-    key: str
-    family: str
-    title: str
-    figures: dict[str, Any] = field(default_factory=dict)
-    given: tuple[str, ...] = ()
-    value: float | None = None
-    quantity: int = 0
-    place: str = ""
-    price: str = ""
-    substitutes: str = ""
-    version: int = 0
-    column: str = ""
-    error: str = ""
-
-
 class PartsFileError(Refusal):
     """A table that is none at all: too large, no header, an unknown column."""
-
-
-#: A key every address can carry; dots are left to the classes that ship.
-OWN_KEY = re.compile(r"^[a-z0-9][a-z0-9_-]{0,63}$")
-
-
-def own_key(title: str, family: str) -> str:
-    """
-    A key of its own for a new part: a title is a word, and two parts may have the same.
-
-    Examples
-    --------
-    >>> own_key("NPN, old radio", "npn").startswith("own-npn-old-radio-"), own_key("Реле",
-    ...     "relay").startswith("own-relay-")
-    (True, True)
-    >>> own_key("Twin", "npn") == own_key("Twin", "npn")
-    False
-    """
-    slug = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:40].strip("-")
-    return f"own-{slug or family.replace('_', '-')}-{secrets.token_hex(3)}"
-
-
-def resistor_key(value: float) -> str:
-    """
-    The key of a resistor value.
-
-    Examples
-    --------
-    >>> resistor_key(4700.0), resistor_key(1.5)
-    ('resistor-4700', 'resistor-1-5')
-    """
-    return f"resistor-{value:g}".replace(".", "-").replace("+", "")
 
 
 def read_parts(
@@ -131,6 +85,34 @@ def read_parts(
         raise PartsFileError(f"The table is larger than {MOST_BYTES / 1e6:g} MB.")
     if "\0" in text:
         raise PartsFileError("The table holds a null character; expected plain text.")
+    header, lines = _table(text)
+    rows, seen = [], {}
+    for done, (line, cells) in enumerate(lines):
+        if done % 100 == 0:
+            told(done, len(lines))
+        row = _judge(
+            line,
+            dict(zip(header, (_plain_cell(c) for c in cells), strict=False)),
+            len(cells) > len(header),
+            catalogue,
+        )
+        if not row.error and row.key and row.key in seen:
+            row = Row(
+                line,
+                row.key,
+                row.family,
+                row.title,
+                column="key",
+                error=f"“{row.key}” stands already in line {seen[row.key]}.",
+            )
+        if row.key:
+            seen.setdefault(row.key, line)
+        rows.append(row)
+    return rows
+
+
+def _table(text: str) -> tuple[list[str], list[tuple[int, list[str]]]]:
+    """The header in small letters and the rows below it, each with its line in the file."""
     first = text.lstrip("\ufeff").split("\n", 1)[0]
     delimiter = ";" if first.count(";") > first.count(",") else ","
     reader = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
@@ -161,29 +143,7 @@ def read_parts(
         raise PartsFileError(
             f"The table has {len(lines) - 1} rows; at most {MOST_ROWS} are taken at once."
         )
-    rows, seen = [], {}
-    for done, (line, cells) in enumerate(lines[1:]):
-        if done % 100 == 0:
-            told(done, len(lines) - 1)
-        row = _judge(
-            line,
-            dict(zip(header, (_plain_cell(c) for c in cells), strict=False)),
-            len(cells) > len(header),
-            catalogue,
-        )
-        if not row.error and row.key and row.key in seen:
-            row = Row(
-                line,
-                row.key,
-                row.family,
-                row.title,
-                column="key",
-                error=f"“{row.key}” stands already in line {seen[row.key]}.",
-            )
-        if row.key:
-            seen.setdefault(row.key, line)
-        rows.append(row)
-    return rows
+    return header, lines[1:]
 
 
 def _plain_cell(cell: str) -> str:
@@ -193,94 +153,59 @@ def _plain_cell(cell: str) -> str:
 
 def _judge(line: int, cells: dict[str, str], too_wide: bool, catalogue: Catalogue) -> Row:
     family, title = cells.get("family", "").lower(), cells.get("title", "")[:120]
-
-    def wrong(column: str, error: str) -> Row:
+    try:
+        if too_wide:
+            raise CellError("", "The row has more cells than the header has columns.")
+        return _row(line, family, title, cells, catalogue)
+    except CellError as error:
         return Row(
             line,
             cells.get("key", ""),
             family,
             title or cells.get("value", ""),
-            column=column,
-            error=in_one_line(error),
+            column=error.column,
+            error=str(error),
         )
 
-    if too_wide:
-        return wrong("", "The row has more cells than the header has columns.")
+
+def _row(line: int, family: str, title: str, cells: dict[str, str], catalogue: Catalogue) -> Row:
     if family not in FAMILIES:
-        return wrong("family", f"“{family}” is no family; expected one of {', '.join(FAMILIES)}.")
-    count, version = (
-        whole(cells.get("quantity", "") or "0", 0, 1_000_000),
-        whole(cells.get("version", "") or "0", 0, 10**9),
-    )
-    if count is None:
-        return wrong(
-            "quantity",
-            f"{quoted(cells['quantity'])} is no count; expected a whole number up to a million.",
+        raise CellError(
+            "family", f"{quoted(family)} is no family; expected one of {', '.join(FAMILIES)}."
         )
-    if version is None:
-        return wrong(
-            "version",
-            f"{quoted(cells['version'])} is no version; expected the number that was exported, or"
-            " nothing for a new part.",
-        )
-    strange = next((name for name, cell in cells.items() if not can_be_kept(cell)), None)
-    if strange is not None:
-        return wrong(
-            strange, "Holds a character that cannot be shown; expected plain text in one line."
-        )
-    if (
-        (given_key := cells.get("key", ""))
-        and OWN_KEY.match(given_key) is None
-        and given_key not in catalogue.raw
-    ):
-        return wrong(
+    rest = kept_of(cells) | {"version": _version(cells)}
+    key = cells.get("key", "")
+    if key and OWN_KEY.match(key) is None and key not in catalogue.raw:
+        raise CellError(
             "key",
-            f"{quoted(given_key)} is no key; expected small letters, digits and hyphens, or nothing"
-            " for a new part.",
+            f"{quoted(key)} is no key; expected small letters, digits and hyphens, or nothing for a"
+            " new part.",
         )
-    rest = {
-        "version": version,
-        "quantity": count,
-        "place": cells.get("place", "")[:60],
-        "price": cells.get("price", "")[:20],
-        "substitutes": cells.get("substitutes", "")[:200],
-    }
     if family == "resistor":
-        try:
-            value = parse(cells.get("value", ""), "Ω")
-        except QuantityError as error:
-            return wrong("value", str(error))
-        return Row(
-            line,
-            cells.get("key") or resistor_key(value),
-            family,
-            title or f"{show(value, 'Ω')}",
-            value=value,
-            **rest,
-        )
-    if not title:
-        return wrong("title", "Nothing was typed; expected what the part is called.")
-    key = cells.get("key") or own_key(title, family)
+        value = ohms_of(cells)
+        key, title = key or resistor_key(value), title or show(value, "Ω")
+        return Row(line, key, family, title, value=value, **rest)
+    key = key or own_key(title, family)
     given = {
         n: [c.strip() for c in cells[n].split("|")] if "|" in cells[n] else cells[n]
         for n in fields_of(family)
         if cells.get(n)
     }
-    try:
-        figures = build_record(
-            family, key, title, typed(family, given), cells.get("base", ""), catalogue
-        )
-    except ValidationError as error:
-        first = error.errors()[0]
-        missing = (
-            "is missing; state it, or name a class in “base” to stand in"
-            if first["type"] == "missing"
-            else plain(error)
-        )
-        return wrong(field_of(error), missing)
-    except ValueError as error:
-        return wrong("base", str(error))
+    figures = figures_of(
+        family, key, title, given, cells.get("base", ""), catalogue, MISSING_IN_A_ROW
+    )
     return Row(line, key, family, title, figures, tuple(given), **rest)
+
+
+def _version(cells: dict[str, str]) -> int:
+    version = whole(cells.get("version", "") or "0", 0, 10**9)
+    if version is None:
+        raise CellError(
+            "version",
+            f"{quoted(cells['version'])} is no version; expected the number that was exported, or"
+            " nothing for a new part.",
+        )
+    return version
 
 
 def write_parts(rows: list[dict[str, Any]]) -> str:

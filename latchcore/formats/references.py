@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from latchcore.document.models import Build
+from latchcore.document.models import Build, Rail, SenseInput
 from latchcore.figures.quantity import QuantityError, parse
 from latchcore.senses.levels import number
 
@@ -35,12 +35,8 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
         there(f"{place}.fed_by", rail.fed_by, rails, "rail")
         there(f"{place}.joined_with", rail.joined_with, rails, "rail")
         there(f"{place}.switched_by", rail.switched_by, channels, "channel")
-        seen, now = {rail.id}, rail.fed_by
-        while now is not None and build.rail(now) is not None:
-            if now in seen:
-                refuse(f"{place}.fed_by", "the rails feed each other in a circle")
-            seen.add(now)
-            now = build.rail(now).fed_by
+        if _in_a_circle(build, rail):
+            refuse(f"{place}.fed_by", "the rails feed each other in a circle")
     for channel in build.channels:
         place = f"channels.{channel.id}"
         there(f"{place}.series_switch", channel.series_switch, channels, "channel")
@@ -52,13 +48,28 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
     for item in build.inputs:
         place = f"inputs.{item.id}"
         there(f"{place}.rail", item.rail, rails, "rail")
-        try:
-            if item.pull not in ("auto", "internal", "none"):
-                parse(item.pull, "Ω")
-            number(item.lowest)
-            number(item.highest)
-        except QuantityError as error:
-            refuse(place, str(error))
+        _hold_figures(item, place, refuse)
     for route in build.routes:
         for member in route.members:
             there(f"routes.{route.id}.members", member, channels, "channel")
+
+
+def _in_a_circle(build: Build, rail: Rail) -> bool:
+    """Whether a rail is fed, over others, by itself or by some that feed each other."""
+    seen, now = {rail.id}, build.rail(rail.fed_by)
+    while now is not None:
+        if now.id in seen:
+            return True
+        seen.add(now.id)
+        now = build.rail(now.fed_by)
+    return False
+
+
+def _hold_figures(item: SenseInput, place: str, refuse: Callable[[str, str], None]) -> None:
+    try:
+        if item.pull not in ("auto", "internal", "none"):
+            parse(item.pull, "Ω")
+        number(item.lowest)
+        number(item.highest)
+    except QuantityError as error:
+        refuse(place, str(error))

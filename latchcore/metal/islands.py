@@ -75,6 +75,16 @@ class Islands:
                 return NEEDED
         return 0
 
+    def _neighbours(self) -> dict[int, list[tuple[int, str, str]]]:
+        """Of each group those next to it, with the weakest barrier between."""
+        neighbours: dict[int, list[tuple[int, str, str]]] = defaultdict(list)
+        for (a, b), names in self.gates.items():
+            # Of several barriers side by side the weakest is the way.
+            name, kind = min(names, key=lambda pair: STRENGTH[pair[1]])
+            neighbours[a].append((b, name, kind))
+            neighbours[b].append((a, name, kind))
+        return neighbours
+
     def strength(self, one: int, other: int) -> tuple[int | None, list[tuple[int, str, str]]]:
         """
         The least worth of any way between two groups, and that way as (group reached, barrier,
@@ -90,12 +100,7 @@ class Islands:
         """
         if one == other:
             return 0, []
-        neighbours: dict[int, list[tuple[int, str, str]]] = defaultdict(list)
-        for (a, b), names in self.gates.items():
-            # Of several barriers side by side the weakest is the way.
-            name, kind = min(names, key=lambda pair: STRENGTH[pair[1]])
-            neighbours[a].append((b, name, kind))
-            neighbours[b].append((a, name, kind))
+        neighbours = self._neighbours()
         best: tuple[int | None, list] = (None, [])
         # Few groups: every way that meets no group twice. Many: every walk, by (group, sum,
         # strongest sum), which may come

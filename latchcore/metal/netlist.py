@@ -4,12 +4,10 @@ The spine: parts with terminals, joined at nodes; what is one piece of metal is 
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, field
 
 import networkx as nx
 
-_BARRIER = re.compile(r"(functional|basic|reinforced) barrier")
 #: Parts whose terminals are all joined by something that lets current through.
 CONDUCTS = {
     "resistor",
@@ -80,12 +78,8 @@ class Part:
     terminals: dict[str, str]
     channel: str | None = None
     note: str = ""
-
-    @property
-    def barrier(self) -> str:
-        """Class of the barrier inside, as its note says it; functional where nothing is said."""
-        found = _BARRIER.search(self.note)
-        return found[1] if found else "functional"
+    #: Class of the barrier inside: functional where nothing better is stated.
+    barrier: str = "functional"
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,9 +113,11 @@ class Netlist:
     parts: list[Part] = field(default_factory=list)
     domains: dict[str, str] = field(default_factory=dict)
 
-    def add(self, ref, kind, value, channel=None, note="", **terminals) -> Part:
+    def add(
+        self, ref, kind, value, channel=None, note="", barrier="functional", **terminals
+    ) -> Part:
         """Add a part; terminals are given as name=node."""
-        part = Part(ref, kind, value, terminals, channel, note)
+        part = Part(ref, kind, value, terminals, channel, note, barrier)
         self.parts.append(part)
         return part
 

@@ -171,6 +171,7 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
         "relay",
         relay.title,
         f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier",
+        barrier=relay.barrier,
         domain="low",
         **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact},
     )

@@ -195,6 +195,7 @@ def coupler(
         "coupler",
         part.title,
         f"{part.barrier} barrier",
+        barrier=part.barrier,
         A=anode,
         K="0V",
         C=collector,

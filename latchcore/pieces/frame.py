@@ -216,11 +216,12 @@ def add_part(
     value: str,
     note: str = "",
     domain="logic",
+    barrier="functional",
     **terminals,
 ) -> None:
     """A part of this channel; nodes not known yet get the domain."""
     for node in terminals.values():
         result.netlist.domains.setdefault(node, domain)
     result.netlist.add(
-        f"{context.channel.id}.{ref}", kind, value, context.channel.id, note, **terminals
+        f"{context.channel.id}.{ref}", kind, value, context.channel.id, note, barrier, **terminals
     )

@@ -295,6 +295,7 @@ def _join(context, result, part, clamp, source, resistor, pull, bleed) -> None:
         "pv_coupler",
         source.title,
         f"{source.barrier} barrier",
+        barrier=source.barrier,
         **{"A": anode, "K": "0V", "+": gate, "-": ground},
     )
     if pull:

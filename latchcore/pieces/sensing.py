@@ -196,12 +196,15 @@ class InputContext:
         value: str,
         note: str = "",
         domain: str = "logic",
+        barrier: str = "functional",
         **terminals,
     ) -> None:
         """A part of this input."""
         for node in terminals.values():
             report.netlist.domains.setdefault(node, domain)
-        report.netlist.add(f"{self.item.id}.{ref}", kind, value, self.item.id, note, **terminals)
+        report.netlist.add(
+            f"{self.item.id}.{ref}", kind, value, self.item.id, note, barrier, **terminals
+        )
 
 
 def missing_of(around: BuildContext, item: SenseInput) -> list[str]:

@@ -163,6 +163,7 @@ def size(context: InputContext, report: InputReport) -> None:
         "coupler",
         part.title,
         f"{part.barrier} barrier",
+        barrier=part.barrier,
         A=f"{item.id}.LED",
         K=back,
         C=node,

@@ -128,6 +128,7 @@ def size(context: ChannelContext) -> StageResult:
         "isolator",
         "bus isolator",
         "basic barrier",
+        barrier="basic",
         **{"in": pin, "gnd": "0V", "out": bus, "ret": bottom},
     )
     add_part(

@@ -68,6 +68,7 @@ def size(context: ChannelContext) -> StageResult:
         "reed",
         reed.title,
         f"{reed.barrier} barrier",
+        barrier=reed.barrier,
         domain="low",
         **{"1": coil_part.terminals["+"], "2": coil_part.terminals["-"], "3": plus, "4": minus},
     )

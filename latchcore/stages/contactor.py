@@ -377,6 +377,7 @@ def _join(context: ChannelContext, result: StageResult, part: Contactor, pilot: 
         "contactor",
         part.title,
         "functional barrier",
+        barrier="functional",
         domain=domain,
         A1=coil.terminals["+"],
         A2=coil.terminals["-"],

@@ -53,6 +53,7 @@ def size(context: ChannelContext) -> StageResult:
         module_input.kind_of(context, module, "module"),
         module.title,
         f"{'NC' if closed else 'NO'} contact, {module.barrier} barrier",
+        barrier=module.barrier,
         domain="low",
         **terminals,
     )

@@ -62,6 +62,7 @@ def size(context: ChannelContext) -> StageResult:
         module_input.kind_of(context, module, "solid"),
         module.title,
         f"{module.barrier} barrier",
+        barrier=module.barrier,
         domain="low",
         **terminals,
         **{"OUT+": context.feed.id, "OUT-": fed},

@@ -163,6 +163,7 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         "solid_relay",
         part.title,
         f"{part.barrier} barrier",
+        barrier=part.barrier,
         domain=load_domain(context),
         **{"+": plus, "-": minus, "1": line, "2": switched},
     )

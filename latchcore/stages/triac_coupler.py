@@ -318,6 +318,7 @@ def _join(
         "triac_driver",
         driver.title,
         f"{driver.barrier} barrier",
+        barrier=driver.barrier,
         A=anode,
         K="0V",
         **{"6": near, "4": trigger},

@@ -310,6 +310,7 @@ def _join(context, result, part, sense, series, pull) -> None:
         "coupler",
         part.title,
         f"{part.barrier} barrier",
+        barrier=part.barrier,
         A=anode,
         K=cathode,
         C=pin,

@@ -74,6 +74,8 @@ class Pair:
     present: int | None
     way: tuple[str, ...]
     sufficient: bool
+    #: Ids of the channels whose barriers stand on that way.
+    channels: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -154,7 +156,7 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
     gates = tuple(
         Gate(a, b, ref, kind) for (a, b), several in found.gates.items() for ref, kind in several
     )
-    pairs = []
+    pairs, owner = [], {part.ref: part.channel for part in net.parts}
     for i, one in enumerate(shown):
         for other in shown[i + 1 :]:
             present, way = found.strength(i, other.index)
@@ -168,6 +170,7 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
                     present,
                     tuple(f"{name} ({kind})" for _, name, kind in way),
                     found.sufficient(i, other.index),
+                    tuple(dict.fromkeys(owner[name] for _, name, _ in way if owner.get(name))),
                 )
             )
     return BarrierMap(shown, gates, tuple(pairs), tuple(bypasses(net, graph)))
@@ -211,7 +214,7 @@ def bypasses(net: Netlist, graph: nx.MultiGraph | None = None) -> list[Bypass]:
     Examples
     --------
     >>> n = Netlist()
-    >>> _ = n.add("OK1", "coupler", "coupler", "ch1", "basic barrier", A="a", K="0V", C="c",
+    >>> _ = n.add("OK1", "coupler", "coupler", "ch1", barrier="basic", A="a", K="0V", C="c",
     ...     E="own")
     >>> _ = n.add("W1", "wire", "jumper", None, a="0V", b="own")
     >>> bypasses(n)[0].way

@@ -59,6 +59,11 @@ class Demand:
     off: str = "low"
 
     @property
+    def kind(self) -> tuple:
+        """Most demands are alike: what makes two of them try the same pins in the same order."""
+        return self.wants, self.off, self.frequency
+
+    @property
     def words(self) -> str:
         """What it wants, in words; what is wanted beside an output or input goes first."""
         special = sorted(self.wants - {"in", "out"})
@@ -216,32 +221,18 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
     """
     by_id = {p.id: p for p in board.pins}
     pins, owner, plan = {p.id: n for n, p in enumerate(board.pins)}, {}, Plan()
-    held: dict[str, str] = {}
-    for d in sorted(wanted, key=lambda d: not d.locked):
-        if (
-            d.pin in by_id
-            and d.pin not in owner
-            and (d.locked or (keep and refusal(d, by_id[d.pin]) is None))
-        ):
-            owner[d.pin], held[d.key] = d.key, d.pin
+    held = _held(wanted, by_id, keep)
+    owner |= {pin: key for key, pin in held.items()}
     frequencies = _timers(
         board, [d for d in wanted if d.key not in held or not keep], {by_id[p].timer for p in owner}
     )
     open_ = [d for d in wanted if d.key not in held]
-    # Most demands are alike; each kind of them is ordered once.
-    orders: dict[tuple, tuple[list[str], list[str]]] = {}
-    for d in open_:
-        if (d.wants, d.off, d.frequency) not in orders:
-            order = _order(d, board, pins)
-            orders[d.wants, d.off, d.frequency] = (
-                order,
-                [
-                    p
-                    for p in order
-                    if reservation(d, by_id[p]) is None and _timer_fits(d, by_id[p], frequencies)
-                ],
-            )
-    loose, strict = ({d.key: orders[d.wants, d.off, d.frequency][n] for d in open_} for n in (0, 1))
+    # Each kind is ordered once.
+    orders = {
+        kind: _orders(d, board, pins, by_id, frequencies)
+        for kind, d in {d.kind: d for d in reversed(open_)}.items()
+    }
+    loose, strict = ({d.key: orders[d.kind][n] for d in open_} for n in (0, 1))
     movable, match = {d.key: d for d in open_}, {}
 
     def augment(key: str, edges: dict[str, list[str]], seen: set[str]) -> bool:
@@ -258,16 +249,43 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
         # Where no path leads from one demand, none leads from another of its kind, now or later.
         hopeless: set[tuple] = set()
         for d in sorted(open_, key=lambda d: (len(loose[d.key]), len(edges[d.key]))):
-            kind = (d.wants, d.off, d.frequency)
-            if d.key not in match and kind not in hopeless and not augment(d.key, edges, set()):
-                hopeless.add(kind)
+            if d.key not in match and d.kind not in hopeless and not augment(d.key, edges, set()):
+                hopeless.add(d.kind)
     plan.pins = held | match
-    for d in open_:
-        if d.key not in match and not explain:
-            plan.refused[d.key] = ""
-        elif d.key not in match:
+    for d in (d for d in open_ if d.key not in match):
+        if explain:
             _explain(plan, d, wanted, loose, owner, movable)
+        else:
+            plan.refused[d.key] = ""
     return plan
+
+
+def _held(wanted: list[Demand], by_id: dict[str, Pin], keep: bool) -> dict[str, str]:
+    """Pins that stay where they are, by demand: locked ones, and with ``keep`` those that serve."""
+    held: dict[str, str] = {}
+    for d in sorted(wanted, key=lambda d: not d.locked):
+        if d.pin not in by_id or d.pin in held.values():
+            continue
+        if d.locked or (keep and refusal(d, by_id[d.pin]) is None):
+            held[d.key] = d.pin
+    return held
+
+
+def _orders(
+    demand: Demand,
+    board: Board,
+    place: dict[str, int],
+    by_id: dict[str, Pin],
+    frequencies: dict[str, float],
+) -> tuple[list[str], list[str]]:
+    """Pins in the order a kind of demand tries them: all that can serve, and the quiet ones."""
+    order = _order(demand, board, place)
+    quiet = [
+        p
+        for p in order
+        if reservation(demand, by_id[p]) is None and _timer_fits(demand, by_id[p], frequencies)
+    ]
+    return order, quiet
 
 
 def _order(demand: Demand, board: Board, place: dict[str, int]) -> list[str]:

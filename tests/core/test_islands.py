@@ -85,7 +85,7 @@ def test_a_barrier_with_a_wire_beside_it_is_reported_with_the_way_round(kind, wi
         "pv_coupler": ("A", "K", "+", "-"),
     }[kind]
     n = Netlist()
-    n.add("X1", kind, "part", "ch1", "basic barrier", **dict(zip(sides, "abcd", strict=True)))
+    n.add("X1", kind, "part", "ch1", barrier="basic", **dict(zip(sides, "abcd", strict=True)))
     n.add("R1", "resistor", "1k", "ch1", **{"1": "b", "2": "m"})
     if wired:
         n.add("W1", "wire", "shield", None, **{"1": "m", "2": "c"})
@@ -102,7 +102,7 @@ def test_a_barrier_both_of_whose_sides_share_a_node_is_bypassed_at_that_node():
         "relay",
         "relay",
         "ch1",
-        "basic barrier",
+        barrier="basic",
         **{"1": "rail1", "2": "sw", "COM": "rail1", "NO": "out"},
     )
     assert bypasses(n)[0].way == ("rail1",)
@@ -168,7 +168,7 @@ def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_toucha
         "relay",
         "relay",
         "ch1",
-        "basic barrier",
+        barrier="basic",
         **{"1": "rail2", "2": "rail2.0V", "COM": "rail1", "NO": "out"},
     )
     n.add(
@@ -176,7 +176,7 @@ def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_toucha
         "coupler",
         "coupler",
         "ch1",
-        "basic barrier",
+        barrier="basic",
         A="0V",
         K="0V",
         C="rail2",

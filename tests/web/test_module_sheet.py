@@ -10,7 +10,7 @@ from django.urls import reverse
 from PIL import Image
 
 from latchcore.catalogue import load_catalogue
-from latchcore.formats.partsfile import Row
+from latchcore.formats.partsrow import Row
 from workbench.actions import stocking
 from workbench.models import PartPhoto, StockPart
 

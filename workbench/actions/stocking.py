@@ -17,7 +17,7 @@ from django.utils import timezone
 from latchcore.catalogue import read_part
 from latchcore.edits import EditError
 from latchcore.figures.typed import quoted, whole
-from latchcore.formats.partsfile import Row
+from latchcore.formats.partsrow import Row
 from workbench.keeping import packing
 from workbench.models import DrawerStep, StockPart
 

@@ -8,7 +8,7 @@ from django.db.models import Max
 from latchcore.design.report import Report
 from latchcore.document.models import Build as Document
 from latchcore.figures.typed import in_one_line
-from latchcore.formats.partsfile import resistor_key
+from latchcore.formats.partsrow import resistor_key
 from workbench.keeping import packing
 from workbench.keeping.program import PROGRAM
 from workbench.models import Build, PartUse, Revision, Unreadable, Verdict

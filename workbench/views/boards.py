@@ -22,7 +22,7 @@ from latchcore.formats.boardfile import (
     write_csv,
     write_json,
 )
-from latchcore.formats.partsfile import Row, own_key
+from latchcore.formats.partsrow import Row, own_key
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 from workbench.models import StockPart

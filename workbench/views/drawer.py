@@ -3,26 +3,26 @@
 from __future__ import annotations
 
 from django.db.models import Q
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views import View
-from pydantic import ValidationError
 
 from latchcore.bench.rework import ReworkError
 from latchcore.edits import EditError
-from latchcore.edits.registry import field_of, plain
-from latchcore.figures.quantity import QuantityError, parse, show
-from latchcore.figures.typed import can_be_kept, quoted, whole
-from latchcore.formats.partsfile import (
-    PartsFileError,
+from latchcore.figures.quantity import show
+from latchcore.figures.typed import quoted
+from latchcore.formats.partsfile import PartsFileError, read_parts, write_parts
+from latchcore.formats.partsrecord import FAMILIES, FIGURE_WORDS, fields_of
+from latchcore.formats.partsrow import (
+    CellError,
     Row,
+    figures_of,
+    kept_of,
+    ohms_of,
     own_key,
-    read_parts,
     resistor_key,
-    write_parts,
 )
-from latchcore.formats.partsrecord import FAMILIES, FIGURE_WORDS, build_record, fields_of, typed
 from workbench import progress
 from workbench.actions import module_sheet, stocking
 from workbench.actions.binning import KEPT_DAYS
@@ -35,6 +35,8 @@ from workbench.views.files import read_upload
 FORM_FAMILIES = {key: words for key, words in FAMILIES.items() if key != "board"}
 
 
+#: What is said of a figure the form does not give.
+MISSING_IN_THE_FORM = "Not stated; give it, or choose a class to stand in."
 #: What is kept of a part besides its figures: name, words, longest, hint.
 REST = (
     ("place", "place", 60, "Box, shelf, bag."),
@@ -134,6 +136,38 @@ class Drawer(View):
         return render(request, "drawer/list.html", page, status=status)
 
 
+def _row(
+    family: str,
+    part: StockPart | None,
+    title: str,
+    base: str,
+    values: dict[str, str],
+    data: QueryDict,
+) -> Row:
+    """The part that was typed; ``CellError`` at what does not do."""
+    rest = kept_of(data) | {"version": max(stocking.seen_version(data.get("version", "")), 0)}
+    if data.get("key") and part is None:
+        raise CellError(
+            "title",
+            "That part is no longer in the drawer; kept now, it would be a new one. Open “Put in a"
+            " part” for that.",
+        )
+    if family == "resistor":
+        value = ohms_of(values)
+        key = part.key if part else resistor_key(value)
+        if part is None and (twin := StockPart.objects.filter(key=key).first()):
+            says = (
+                "lies in the bin; take it out"
+                if twin.binned
+                else "is in the drawer already; change its count"
+            )
+            raise CellError("value", f"{show(value, 'Ω')} {says} there.")
+        return Row(0, key, family, title or show(value, "Ω"), value=value, **rest)
+    key = part.key if part else own_key(title, family)
+    figures = figures_of(family, key, title, values, base, catalogue(), MISSING_IN_THE_FORM)
+    return Row(0, key, family, title, figures, tuple(values), **rest)
+
+
 class PartForm(View):
     """Enter or change one part, with help for each figure of its data sheet."""
 
@@ -164,81 +198,8 @@ class PartForm(View):
         )
         names = ["value"] if family == "resistor" else fields_of(family)
         values = {name: data.get(name, "").strip() for name in names if data.get(name, "").strip()}
-        quantity = data.get("quantity", "").strip() or "0"
 
-        def wrong(column: str, message: str) -> HttpResponse:
-            return self.show(
-                request, family, part, values, title, base, 422, wrong_field=column, wrong=message
-            )
-
-        many = whole(quantity, 0, 1_000_000)
-        if many is None:
-            return wrong(
-                "quantity",
-                f"{quoted(quantity)} is no count; expected a whole number up to a million.",
-            )
-        if strange := next((name for name, text in data.items() if not can_be_kept(text)), None):
-            return wrong(
-                strange, "Holds a character that cannot be shown; expected plain text in one line."
-            )
-        if data.get("key") and part is None:
-            return wrong(
-                "title",
-                "That part is no longer in the drawer; kept now, it would be a new one. Open “Put"
-                " in a part” for that.",
-            )
-        if part is not None and part.version != seen:
-            stale = (
-                f"“{part.title[:60]}” was changed since this page was opened. What you typed stands"
-                " below; keeping it again replaces what is there."
-            )
-            return self.show(
-                request, family, part, values, title, base, 409, wrong_field="title", wrong=stale
-            )
-        rest = {
-            "version": max(seen, 0),
-            "quantity": many,
-            "place": data.get("place", "")[:60],
-            "price": data.get("price", "")[:20],
-            "substitutes": data.get("substitutes", "")[:200],
-        }
-        if family == "resistor":
-            try:
-                value = parse(values.get("value", ""), "Ω")
-            except QuantityError as error:
-                return wrong("value", str(error))
-            key = part.key if part else resistor_key(value)
-            if part is None and (twin := StockPart.objects.filter(key=key).first()):
-                binned, there = (
-                    "lies in the bin; take it out",
-                    "is in the drawer already; change its count",
-                )
-                says = binned if twin.binned else there
-                return wrong("value", f"{show(value, 'Ω')} {says} there.")
-            row = Row(0, key, family, title or show(value, "Ω"), value=value, **rest)
-        else:
-            if not title:
-                return wrong("title", "Nothing was typed; expected what the part is called.")
-            key = part.key if part else own_key(title, family)
-            try:
-                figures = build_record(family, key, title, typed(family, values), base, catalogue())
-            except ValidationError as error:
-                first = error.errors()[0]
-                message = (
-                    "Not stated; give it, or choose a class to stand in."
-                    if first["type"] == "missing"
-                    else plain(error)
-                )
-                return wrong(field_of(error), message)
-            except ValueError as error:
-                return wrong("base", str(error))
-            row = Row(0, key, family, title, figures, tuple(values), **rest)
-        try:
-            if part is not None and part.reworks:
-                module_sheet.rebase(part, row)
-            else:
-                stocking.take_in([row])
-        except EditError as error:
+        def wrong(column: str, message: str, status: int = 422) -> HttpResponse:
             return self.show(
                 request,
                 family,
@@ -246,10 +207,27 @@ class PartForm(View):
                 values,
                 title,
                 base,
-                409,
-                wrong_field="title",
-                wrong=str(error),
+                status,
+                wrong_field=column,
+                wrong=message,
             )
+
+        if part is not None and part.version != seen:
+            stale = (
+                f"“{part.title[:60]}” was changed since this page was opened. What you typed stands"
+                " below; keeping it again replaces what is there."
+            )
+            return wrong("title", stale, 409)
+        try:
+            row = _row(family, part, title, base, values, data)
+            if part is not None and part.reworks:
+                module_sheet.rebase(part, row)
+            else:
+                stocking.take_in([row])
+        except CellError as error:
+            return wrong(error.column, str(error))
+        except EditError as error:
+            return wrong("title", str(error), 409)
         except ReworkError as error:
             return wrong("title", f"Its rework does not fit these figures any more: {error}")
         return redirect("drawer")

@@ -14,8 +14,8 @@ from latchcore.bench.module_test import READINGS, STEPS, SimulatedModule, judge
 from latchcore.edits.registry import field_of, plain
 from latchcore.figures.quantity import QuantityError, parse, show
 from latchcore.figures.typed import can_be_kept
-from latchcore.formats.partsfile import Row, own_key
 from latchcore.formats.partsrecord import build_record, typed
+from latchcore.formats.partsrow import Row, own_key
 from workbench.actions import stocking
 from workbench.drawer import catalogue
 

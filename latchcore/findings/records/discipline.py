@@ -15,6 +15,10 @@ RECORDS = (
         why="These are what stands between a fault and a person.",
         short="discipline",
         station="mains",
+        advice=(
+            "Make it so, then state it at the mains station; what cannot be made so is no plan to"
+            " follow."
+        ),
         must_be_answered=True,
     ),
     Record(
@@ -27,6 +31,10 @@ RECORDS = (
         why="What looks like a button may be on the line.",
         short="unproven",
         station="mains",
+        advice=(
+            "Make it so, then state it at the mains station; what cannot be made so is no plan to"
+            " follow."
+        ),
         must_be_answered=True,
     ),
     Record(
