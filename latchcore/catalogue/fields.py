@@ -42,6 +42,7 @@ if TYPE_CHECKING:
     Ohms = float
     Watts = float
     ZeroVolts = float
+    TestVolts = float
     Seconds = float
     Kelvins_per_watt = float
     Celsius = float
@@ -52,6 +53,8 @@ if TYPE_CHECKING:
 else:
     Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
     ZeroVolts = _quantity("V", allow_zero=True)
+    # What a barrier bears for a minute, not what anything works at.
+    TestVolts = _quantity("V", most=12_000.0)
     Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
     Coulombs, Farads = _quantity("C"), _quantity("F")
     VoltSpread, OhmSpread = _spread("V"), _spread("Ω")

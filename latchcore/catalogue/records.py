@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.fields import (
     Amperes,
@@ -17,6 +18,7 @@ from latchcore.catalogue.fields import (
     Record,
     Seconds,
     Share,
+    TestVolts,
     Volts,
     VoltSpread,
     Watts,
@@ -28,7 +30,7 @@ from latchcore.catalogue.switch_records import Array, Bipolar, Diode, Igbt, Mosf
 __all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
 
 
-class Coupler(Record):
+class Coupler(Tested, Record):
     """Optocoupler with transistor or Darlington output; the transfer ratio holds at ``ctr_at``."""
 
     rising = (("ctr_min", "ctr_max"), ("ctr_at", "i_f_max"))
@@ -44,11 +46,11 @@ class Coupler(Record):
     dark: Amperes
     t_on: Seconds
     t_off: Seconds
-    test_voltage: Volts
+    test_voltage: TestVolts
     barrier: Literal["functional", "basic", "reinforced"]
 
 
-class Photovoltaic(Record):
+class Photovoltaic(Tested, Record):
     """Photovoltaic coupler: a few volts at tens of microamperes, at the LED current given."""
 
     rising = (("v_oc_min", "v_oc_max"),)
@@ -59,11 +61,11 @@ class Photovoltaic(Record):
     v_oc_max: Volts
     i_sc_min: Amperes
     discharges: bool
-    test_voltage: Volts
+    test_voltage: TestVolts
     barrier: Literal["functional", "basic", "reinforced"]
 
 
-class Reed(Record):
+class Reed(Tested, Record):
     """Reed relay: small coil, small contact."""
 
     family: Literal["reed"]
@@ -74,7 +76,7 @@ class Reed(Record):
     contact_amperes: Amperes
     contact_product: Watts
     operate: Seconds
-    test_voltage: Volts
+    test_voltage: TestVolts
     barrier: Literal["functional", "basic", "reinforced"]
 
 

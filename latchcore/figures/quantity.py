@@ -258,7 +258,14 @@ def parse_any(text: str, wanted: tuple[str, ...]) -> tuple[float, str]:
     return value, unit
 
 
-def parse(text: str, unit: str, *, allow_zero: bool = False, signed: bool = False) -> float:
+def parse(
+    text: str,
+    unit: str,
+    *,
+    allow_zero: bool = False,
+    signed: bool = False,
+    most: float | None = None,
+) -> float:
     """
     Read one quantity in one unit and hold it to what a field can mean.
 
@@ -270,6 +277,8 @@ def parse(text: str, unit: str, *, allow_zero: bool = False, signed: bool = Fals
         The unit the field is in, a key of ``UNITS``
     allow_zero, signed : bool
         Whether zero and negative values mean something here
+    most : float, optional
+        The most this field takes, where it is not what its unit does
 
     Returns
     -------
@@ -291,14 +300,21 @@ def parse(text: str, unit: str, *, allow_zero: bool = False, signed: bool = Fals
     latchcore.figures.quantity.QuantityError: “-3 Ω” is negative; expected ohms such as “4k7”.
     """
     value, _ = parse_any(text, (unit,))
-    return hold_to_range(value, unit, text, allow_zero=allow_zero, signed=signed)
+    return hold_to_range(value, unit, text, allow_zero=allow_zero, signed=signed, most=most)
 
 
 def hold_to_range(
-    value: float, unit: str, text: str, *, allow_zero: bool = False, signed: bool = False
+    value: float,
+    unit: str,
+    text: str,
+    *,
+    allow_zero: bool = False,
+    signed: bool = False,
+    most: float | None = None,
 ) -> float:
     """Refuse what no field of this unit can mean; see :func:`parse`."""
-    _, least, most = UNITS[unit]
+    _, least, usual = UNITS[unit]
+    most = usual if most is None else most
     if not math.isfinite(value):
         raise QuantityError(f"“{text}” is not a finite number; expected {_expected((unit,))}.")
     if value < 0 and not signed:

@@ -18,30 +18,6 @@ STRENGTH = {"functional": 0, "basic": 1, "reinforced": 2}
 NEEDED = 2
 #: Up to so many groups every way between two of them is listed.
 MOST_LISTED = 12
-#: Figures a class of barrier takes, both of them: test voltage [V] and creepage [m].
-REINFORCED, BASIC = (4000.0, 6e-3), (1500.0, 3e-3)
-
-
-def barrier_class(
-    test_voltage: float | None, creepage: float | None, bare_board: bool = False
-) -> tuple[str, bool]:
-    """
-    Class of a barrier of which only figures are known, and whether that still wants a check.
-
-    Examples
-    --------
-    >>> barrier_class(4300, 0.0042), barrier_class(None, None), barrier_class(None, None, True)
-    (('basic', False), ('basic', True), ('functional', False))
-    """
-    if bare_board and test_voltage is None and creepage is None:
-        return "functional", False
-    if test_voltage is None and creepage is None:
-        return "basic", True
-    volts, way = test_voltage or 0.0, creepage or 0.0
-    for name, (least_volts, least_way) in (("reinforced", REINFORCED), ("basic", BASIC)):
-        if volts >= least_volts and way >= least_way:
-            return name, False
-    return "functional", False
 
 
 @dataclass

@@ -194,8 +194,8 @@ def coupler(
         "OK1",
         "coupler",
         part.title,
-        f"{part.barrier} barrier",
-        barrier=part.barrier,
+        f"{part.isolation} barrier",
+        barrier=part.isolation,
         A=anode,
         K="0V",
         C=collector,
@@ -205,7 +205,7 @@ def coupler(
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     five_states.five_states(context, result, pin, limit, pull, "the LED is lit")
     result.drive.base_node = anode
-    result.barrier = part.barrier
+    result.barrier = part.isolation
     return Driver(part.v_ce_sat.min, part.v_ce_sat.max, part.t_on, part.t_off, part.dark, "OK1")
 
 

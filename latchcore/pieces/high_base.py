@@ -72,8 +72,10 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         I_surge=(result.surge, "A"),
     )
     rules = bipolar_low.gains(context, part, collector)
+    # A Darlington knows one school only; the driver below spares no current, so neither does this.
+    overdriven = context.around.build.school == "overdrive" and not part.darlington
     needed = bipolar.base_current_needed(
-        "forced_gain",
+        "overdrive" if overdriven else "forced_gain",
         collector,
         rules["forced_gain"],
         rules["gain_min"],

@@ -218,7 +218,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
     five_states.five_states(
         context, result, f"{context.channel.id}.PIN", 0.6 * source.v_f.min, pull, "the LED is lit"
     )
-    result.barrier = source.barrier
+    result.barrier = source.isolation
     result.live = {
         "pin": show(result.pin_current, "A"),
         "base": f"≥ {show(source.v_oc_min, 'V')}",
@@ -294,8 +294,8 @@ def _join(context, result, part, clamp, source, resistor, pull, bleed) -> None:
         "OK1",
         "pv_coupler",
         source.title,
-        f"{source.barrier} barrier",
-        barrier=source.barrier,
+        f"{source.isolation} barrier",
+        barrier=source.isolation,
         **{"A": anode, "K": "0V", "+": gate, "-": ground},
     )
     if pull:

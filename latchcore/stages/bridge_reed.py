@@ -67,8 +67,8 @@ def size(context: ChannelContext) -> StageResult:
         "K1",
         "reed",
         reed.title,
-        f"{reed.barrier} barrier",
-        barrier=reed.barrier,
+        f"{reed.isolation} barrier",
+        barrier=reed.isolation,
         domain="low",
         **{"1": coil_part.terminals["+"], "2": coil_part.terminals["-"], "3": plus, "4": minus},
     )
@@ -153,7 +153,7 @@ def size(context: ChannelContext) -> StageResult:
                 stop_name="nothing a contact should follow",
             )
         )
-    result.barrier = reed.barrier
+    result.barrier = reed.isolation
     result.coil.switch = coil_part.terminals["-"]
     result.coil.plus = coil_part.terminals["+"]
     result.live |= {

@@ -4,7 +4,7 @@ The reference cases of supplies, wires, fuses, suppression and isolation in the 
 
 from __future__ import annotations
 
-from latchcore.metal.islands import barrier_class as class_of
+from latchcore.catalogue.barriers import barrier_class as class_of
 from latchcore.metal.islands import islands
 from latchcore.sums import ampacity, instants, suppression
 

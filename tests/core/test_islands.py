@@ -238,3 +238,22 @@ def test_a_modules_jumper_decides_whether_its_coupler_parts_anything():
     assert "ch2.K1" in {b.ref for b in the_map(on).bypasses}
     coils = next(i for i in the_map(off).islands if "rail3" in i.nodes)
     assert "board" not in coils.titles and "ch2.K1" not in {b.ref for b in the_map(off).bypasses}
+
+
+@pytest.mark.parametrize("tested, fits", [("3.99 kV", False), ("4 kV", True)])
+def test_a_coupler_that_calls_itself_reinforced_is_what_its_test_volts_bear_out(tested, fits):
+    raw = load_catalogue().raw
+    own = next(r for r in raw.values() if r.get("family") == "coupler") | {
+        "id": "own",
+        "barrier": "reinforced",
+        "test_voltage": tested,
+        "v_ceo": "300 V",
+    }
+    build = bench("heater", "100 V", "1 A", rail="100 V", stage="coupler_nmos")
+    build = edited(
+        build.model_copy(update={"parts": {"own": own}}),
+        ("set_rail", {"rail": "rail1", "ground": "own"}),
+        ("set_setting", {"channel": "ch2", "coupler": "own"}),
+    )
+    found = evaluate(build).findings
+    assert all(f.check != "I2" for f in found) == fits
