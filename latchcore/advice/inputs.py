@@ -11,7 +11,7 @@ from latchcore.design.report import Remedy
 from latchcore.document.models import SenseInput
 from latchcore.edits import EditError, apply
 from latchcore.figures.quantity import show
-from latchcore.pieces.sensing import DEBOUNCE
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses import InputReport, sense
 
 #: What of an input is tried: a label with the edits of it.
@@ -31,13 +31,13 @@ def _of_the_line(item: SenseInput, check: str, key: str) -> Iterator[Candidate]:
         yield "Shorten the lead to half a metre", change(lead_length="0.5 m")
     if key == "debounce":
         yield (
-            f"Wait {show(DEBOUNCE[item.kind], 's')}",
-            change(debounce=show(DEBOUNCE[item.kind], "s")),
+            f"Wait {show(KINDS[item.kind].debounce, 's')}",
+            change(debounce=show(KINDS[item.kind].debounce, "s")),
         )
     if key in ("level", "toward") or check in ("P9", "S11"):
-        if item.kind in ("sensor", "tachometer", "serial"):
+        if "shifter" in KINDS[item.kind].asks:
             yield "Put a level shifter between", change(shifter="yes")
-        if item.kind in ("sensor", "tachometer"):
+        if "output" in KINDS[item.kind].asks:
             yield (
                 "Use a sensor that only pulls low, with a pull-up to the logic supply",
                 change(output="open_collector", pull="auto"),
@@ -54,7 +54,7 @@ def _of_the_kind(item: SenseInput, key: str) -> Iterator[Candidate]:
         yield "Feed the knob from the logic supply", change(rail="")
     if item.kind == "knob" and key == "source":
         yield "Use a knob of 10 kΩ", change(upper="10 kΩ")
-    if item.kind.startswith("zero_"):
+    if KINDS[item.kind].of_the_line:
         yield (
             "Take the sizes that are worked out",
             (

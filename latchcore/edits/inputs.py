@@ -16,7 +16,7 @@ from latchcore.edits.registry import (
     validated,
 )
 from latchcore.figures.quantity import QuantityError, parse
-from latchcore.pieces.sensing import KINDS
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses.levels import number
 from latchcore.whole.pinning import assign, demands
 
@@ -64,7 +64,12 @@ def add_input(build: Build, kind: str, name: str = "", **fields: str) -> str:
     given = {key: value.strip() for key, value in fields.items() if value.strip()}
     item = validated(
         SenseInput,
-        {"id": next_id(build, "in"), "name": name.strip() or KINDS[kind], "kind": kind, **given},
+        {
+            "id": next_id(build, "in"),
+            "name": name.strip() or KINDS[kind].title,
+            "kind": kind,
+            **given,
+        },
     )
     build.inputs.append(item)
     board = BuildContext(build, in_use()).board

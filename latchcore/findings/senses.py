@@ -9,6 +9,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import SenseInput
 from latchcore.findings.records import record_of
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses import InputReport
 from latchcore.whole.pinning import Demand, refusal
 
@@ -18,11 +19,8 @@ def findings(
 ) -> list[Finding]:
     """Every finding of one input among the lines the build wants."""
     found = _pins(around, item, wanted)
-    if around.hazardous(around.build.rail(item.rail)) and item.kind not in (
-        "opto",
-        "zero_transformer",
-        "zero_coupler",
-    ):
+    kind = KINDS[item.kind]
+    if around.hazardous(around.build.rail(item.rail)) and not kind.barrier:
         found.append(
             Finding(
                 "I4",
@@ -43,7 +41,7 @@ def findings(
             )
         )
     rail = around.build.rail(item.rail)
-    if item.kind.startswith("zero_") and rail is not None and not around.alternating(rail):
+    if kind.of_the_line and rail is not None and not around.alternating(rail):
         found.append(
             Finding(
                 "S8",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.pieces import zero_detectors
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.pieces.sensing import InputReport
 from latchcore.sums import phase
 
@@ -23,7 +24,7 @@ def corners(context: ChannelContext) -> tuple[float, float, float]:
 def zero_detector(around: BuildContext, rail: str | None) -> InputReport | None:
     """The detector of the zero on a rail, else any there is; ``None`` without one that reports."""
     items = sorted(
-        (i for i in around.build.inputs if i.kind.startswith("zero_")), key=lambda i: i.rail != rail
+        (i for i in around.build.inputs if KINDS[i.kind].of_the_line), key=lambda i: i.rail != rail
     )
     return next(
         (found for item in items if (found := zero_detectors.detector(around, item)).found.pulse),

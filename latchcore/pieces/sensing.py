@@ -17,26 +17,8 @@ from latchcore.figures.quantity import parse
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.figures.working import Working
 from latchcore.metal.netlist import Netlist
+from latchcore.pieces.input_kinds import KINDS
 
-#: Kinds in words, with what each is for.
-KINDS = {
-    "button": "Button",
-    "micro_switch": "Micro switch",
-    "reed": "Reed switch",
-    "end_pair": "Two end switches",
-    "knob": "Knob",
-    "divider": "Divided-down voltage",
-    "opto": "Isolated input",
-    "sensor": "Sensor with a logic output",
-    "tachometer": "Pulses of a tachometer",
-    "serial": "Serial sensor",
-    "zero_transformer": "Zero of the line, by a transformer",
-    "zero_coupler": "Zero of the line, by a coupler",
-}
-#: How long contacts of each kind bounce at the worst, class figures [s].
-BOUNCE = {"button": 10e-3, "micro_switch": 5e-3, "reed": 2e-3, "end_pair": 5e-3}
-#: What is waited unless the user says otherwise [s].
-DEBOUNCE = {"button": 20e-3, "micro_switch": 10e-3, "reed": 5e-3, "end_pair": 10e-3}
 VDD = "board.VDD"
 
 
@@ -64,7 +46,7 @@ class InputReport:
     @property
     def title(self) -> str:
         """The kind in words."""
-        return KINDS[self.kind]
+        return KINDS[self.kind].title
 
     def value(self, key: str) -> Sized | None:
         """The sized value of that key, or ``None``."""
@@ -139,13 +121,13 @@ class InputContext:
         """Whether what it senses can be live while the board is dead."""
         rail = self.rail
         if rail is None:
-            return bool(self.item.voltage) and self.item.kind in ("divider", "serial")
+            return bool(self.item.voltage) and KINDS[self.item.kind].drives
         return rail.source != "board_pin" and rail.id != self.around.build.board_feed
 
     def time(self, report: InputReport) -> None:
         """Debounce and latency: what is waited, and two sampling intervals on top of it."""
         item, w = self.item, report.working
-        usual = DEBOUNCE.get(item.kind, 0.0)
+        usual = KINDS[item.kind].debounce
         report.debounce = parse(item.debounce, "s") if item.debounce else usual
         every = parse(item.sampled, "s") if item.sampled else None
         if every is not None:
@@ -158,7 +140,7 @@ class InputContext:
                 t_debounce=(report.debounce, "s"),
                 t_sample=(every, "s"),
             )
-        if item.kind in BOUNCE:
+        if KINDS[item.kind].bounce:
             report.measures.append(
                 Measure(
                     "debounce",
@@ -170,7 +152,7 @@ class InputContext:
                     "worst bounce of its kind",
                     "t_debounce",
                     "A contact bounces: one press is then counted several times.",
-                    fix=BOUNCE[item.kind],
+                    fix=KINDS[item.kind].bounce,
                     stop_name="bounce",
                     fix_name="bounce of its kind",
                 )
@@ -210,14 +192,11 @@ class InputContext:
 def missing_of(around: BuildContext, item: SenseInput) -> list[str]:
     """What must be said before an input can be worked out."""
     missing = [] if around.board is not None else ["board"]
-    if (
-        item.kind in ("divider", "opto")
-        and not item.voltage
-        and around.build.rail(item.rail) is None
-    ):
+    kind, unfed = KINDS[item.kind], around.build.rail(item.rail) is None
+    if kind.needs_voltage and not item.voltage and unfed:
         missing.append("voltage")
-    if item.kind.startswith("zero_") and around.build.rail(item.rail) is None:
+    if kind.of_the_line and unfed:
         missing.append("rail")
-    if item.pin is None or (item.kind in ("end_pair", "serial") and item.pin_two is None):
+    if item.pin is None or (len(kind.wants) > 1 and item.pin_two is None):
         missing.append("pin")
     return missing

@@ -8,7 +8,8 @@ from __future__ import annotations
 from latchcore.design.context import BuildContext
 from latchcore.document.models import SenseInput
 from latchcore.pieces import zero_detectors
-from latchcore.pieces.sensing import KINDS, InputContext, InputReport, missing_of
+from latchcore.pieces.input_kinds import KINDS
+from latchcore.pieces.sensing import InputContext, InputReport, missing_of
 from latchcore.senses import contacts, levels, opto
 
 __all__ = ["KINDS", "InputContext", "InputReport", "sense", "missing_of"]

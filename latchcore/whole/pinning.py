@@ -13,26 +13,12 @@ from latchcore.catalogue.records import Record
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.document.models import Build
 from latchcore.figures.quantity import parse
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.pieces.module_input import module_of, pulled_low
 from latchcore.stages import STAGES
 
 #: An owner that still lets the pin be used, at the price of what P5 says about it.
 SHARED_OWNERS = {"on-board LED"}
-#: Lines a sense input takes, each with what it wants of its pin.
-INPUT_WANTS = {
-    "button": (("in",),),
-    "micro_switch": (("in",),),
-    "reed": (("in",),),
-    "end_pair": (("in",), ("in",)),
-    "knob": (("in", "analogue"),),
-    "divider": (("in", "analogue"),),
-    "opto": (("in",),),
-    "sensor": (("in",),),
-    "tachometer": (("in", "interrupt"),),
-    "serial": (("in",), ("out",)),
-    "zero_transformer": (("in", "interrupt"),),
-    "zero_coupler": (("in", "interrupt"),),
-}
 WORDS = {
     "out": "an output",
     "in": "an input",
@@ -109,7 +95,7 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             )
         )
     for item in build.inputs:
-        for n, wants in enumerate(INPUT_WANTS[item.kind]):
+        for n, wants in enumerate(KINDS[item.kind].wants):
             found.append(
                 Demand(
                     f"{item.id}.2" if n else item.id,
