@@ -354,7 +354,7 @@ def other_values(info, was):
     if isinstance(was, bool):
         return [not was]
     if isinstance(was, int | float):
-        return [was * 1.3, was * 0.7, was + 1, was * 3, was * 0.2, was * 10]
+        return [1, 2, 3, 4, was * 1.3, was * 0.7, was + 1, was * 3, was * 0.2, was * 10]
     choices = [
         c
         for a in typing.get_args(annotation) or ()
@@ -381,6 +381,12 @@ def other_values(info, was):
             "10 Ω ±5 %",
             "inputs",
             "coils",
+            1,
+            2,
+            4,
+            "5 W",
+            "5 A",
+            "170 ms",
             2.0,
             0.5,
             True,

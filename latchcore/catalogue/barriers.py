@@ -31,19 +31,22 @@ def barrier_class(
     return "functional", False
 
 
-def credited(stated: str, test_voltage: float) -> str:
+def credited(stated: str, test_voltage: float | None = None, creepage: float | None = None) -> str:
     """
-    What a stated class is credited as where the test voltage is known too: figures count, words do
-    not.
+    What a stated class is credited as by the figures that are known, volts and metres: figures
+    count, words do not, and the lower one rules.
 
     Examples
     --------
     >>> credited("reinforced", 1500.0), credited("reinforced", 4000.0), credited("basic", 5000.0)
     ('basic', 'reinforced', 'basic')
+    >>> credited("reinforced", creepage=0.0059), credited("reinforced")
+    ('basic', 'reinforced')
     """
     borne = "functional"
-    for name, (least_volts, _) in (("basic", BASIC), ("reinforced", REINFORCED)):
-        if test_voltage >= least_volts:
+    for name, (least_volts, least_way) in (("basic", BASIC), ("reinforced", REINFORCED)):
+        tested = test_voltage is None or test_voltage >= least_volts
+        if tested and (creepage is None or creepage >= least_way * (1 - 1e-9)):
             borne = name
     return min(stated, borne, key=CLASSES.index)
 

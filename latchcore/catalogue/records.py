@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.catalogue.barriers import Tested
+from latchcore.catalogue.barriers import Tested, credited
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.fields import (
     Amperes,
@@ -156,6 +156,13 @@ class Relay(Record):
     drop_out: Seconds = 0.005
     creepage: Millimetres | None = None
     neighbour: Millimetres | None = None
+
+    @property
+    def isolation(self) -> str:
+        """The class its way along the surface bears out, where that is known."""
+        return credited(
+            self.barrier, creepage=None if self.creepage is None else self.creepage / 1e3
+        )
 
 
 class Module(Relay):

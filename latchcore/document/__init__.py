@@ -1,1 +1,1 @@
-"""The build document with its edits."""
+"""The build document: its models and the steps from earlier versions."""

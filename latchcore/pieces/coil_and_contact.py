@@ -74,7 +74,7 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         # A hazardous load wants the distance to the coil; a load broken on both sides wants two
         # poles.
         unfit = (
-            (context.dangerous and relay.barrier != "reinforced")
+            (context.dangerous and relay.isolation != "reinforced")
             + (relay.poles < contacts.poles_wanted(context))
             + (relay.kind == "reed")
         )
@@ -127,7 +127,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     draw = result.running
     _join(context, result, relay, closed)
     result.coil.rail, result.coil.draws = feed.id, draw  # type: ignore[attr-defined]
-    result.barrier = relay.barrier
+    result.barrier = relay.isolation
     result.contact.which = "NC" if closed else "NO"
     result.contact.inverts = closed
     result.contact.relay = relay
@@ -170,8 +170,8 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
         "K1",
         "relay",
         relay.title,
-        f"{'NC' if closed else 'NO'} contact, {relay.barrier} barrier",
-        barrier=relay.barrier,
+        f"{'NC' if closed else 'NO'} contact, {relay.isolation} barrier",
+        barrier=relay.isolation,
         domain="low",
         **{"1": coil.terminals["+"], "2": coil.terminals["-"], **contact},
     )

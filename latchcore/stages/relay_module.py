@@ -52,8 +52,8 @@ def size(context: ChannelContext) -> StageResult:
         "K1",
         module_input.kind_of(context, module, "module"),
         module.title,
-        f"{'NC' if closed else 'NO'} contact, {module.barrier} barrier",
-        barrier=module.barrier,
+        f"{'NC' if closed else 'NO'} contact, {module.isolation} barrier",
+        barrier=module.isolation,
         domain="low",
         **terminals,
     )
@@ -75,7 +75,7 @@ def size(context: ChannelContext) -> StageResult:
     result.coil.rail, result.coil.draws = feed.id, draw
     result.contact.which = "NC" if closed else "NO"
     result.contact.inverts = closed
-    result.barrier = module.barrier
+    result.barrier = module.isolation
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, module, closed)
     result.load_volts = (context.volts.min, context.volts.max)

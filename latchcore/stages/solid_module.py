@@ -61,8 +61,8 @@ def size(context: ChannelContext) -> StageResult:
         "K1",
         module_input.kind_of(context, module, "solid"),
         module.title,
-        f"{module.barrier} barrier",
-        barrier=module.barrier,
+        f"{module.isolation} barrier",
+        barrier=module.isolation,
         domain="low",
         **terminals,
         **{"OUT+": context.feed.id, "OUT-": fed},
@@ -79,7 +79,7 @@ def size(context: ChannelContext) -> StageResult:
         R_in=(module.coil_resistance.min, "Ω"),
     )
     result.coil.rail, result.coil.draws = feed.id, draw
-    result.barrier = module.barrier
+    result.barrier = module.isolation
     result.output.kind = module.output
     drop = module.out_drop or (1.6 if module.output != "dc" else 0.5)
     low_side.running_current(context, result, drop if module.output == "dc" else 0.0)

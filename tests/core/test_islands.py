@@ -257,3 +257,11 @@ def test_a_coupler_that_calls_itself_reinforced_is_what_its_test_volts_bear_out(
     )
     found = evaluate(build).findings
     assert all(f.check != "I2" for f in found) == fits
+
+
+@pytest.mark.parametrize("apart, fits", [(5.9, False), (6.0, True)])
+def test_a_relay_that_calls_itself_reinforced_is_what_its_distance_bears_out(apart, fits):
+    base = evaluate(on_mains()).channels[0].result.parts["relay"].id
+    build = with_part(on_mains(), base, barrier="reinforced", creepage=apart)
+    build = edited(build, ("set_setting", {"channel": "ch2", "relay": "own"}))
+    assert all(f.check != "I2" for f in evaluate(build).findings) == fits
