@@ -3,7 +3,7 @@ PYTHON ?= python3.11
 PY := .venv/bin/python
 export PYTHONDONTWRITEBYTECODE = 1
 
-.PHONY: demo test quick lint bench hostile shots check clean schema docs lock
+.PHONY: demo test quick lint bench hostile mutate shots check clean schema docs lock
 
 .venv/.run: requirements.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is needed (set PYTHON= to where it is)."; exit 1; }
@@ -41,6 +41,9 @@ bench: .venv/.test
 hostile: .venv/.test
 	@$(PY) scripts/hostile.py --count 20000 --seconds 900
 
+mutate: .venv/.test
+	@$(PY) scripts/mutate.py --seed 1 --count 60
+
 shots: .venv/.test
 	@scripts/need_chromium.sh
 	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) scripts/shots.py
@@ -50,6 +53,7 @@ schema: .venv/.run
 
 docs: .venv/.run
 	@$(PY) scripts/findings_doc.py > docs/findings.md
+	@PYTHONPATH=. $(PY) scripts/floors_picture.py > docs/floors.svg
 
 lock:
 	@$(PY) -m pip install -q pip-tools

@@ -7,7 +7,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, sized_resistor
 from latchcore.pieces import five_states, low_side
-from latchcore.pieces.drivers import Driver, pin_measure
+from latchcore.pieces.drivers import Driver, led_measure, pin_measure
 from latchcore.pieces.frame import add_part, join_pin
 from latchcore.sums import couplers
 
@@ -116,6 +116,7 @@ def coupler(
             setting="led_resistor",
         )
     )
+    w.note("I_F_at", "LED current its ratio is stated at", "A", part.ctr_at, {}, {})
     couplers.collector_available(least, part.ctr_min, limits["ctr_derating"], w)
     w.note("I_C_carried", "what the coupler's transistor carries", "A", current, {}, {})
     add(
@@ -183,7 +184,8 @@ def coupler(
             stop_name="highest forward voltage",
         )
     )
-    pin_measure(context, result, part.v_f.min, resistor, "led_resistor", "low V_F")
+    most = pin_measure(context, result, part.v_f.min, resistor, "led_resistor", "low V_F")
+    led_measure(result, most, part.i_f_max)
     pin, anode = join_pin(context, result), f"{context.channel.id}.LED"
     add_part(context, result, "R1", "resistor", resistor.text, **{"1": pin, "2": anode})
     for node in (collector, emitter):

@@ -229,3 +229,23 @@ def pin_measure(context, result, drop_min, resistor, setting, corner) -> float:
     )
     resistor_measures(context, result, resistor, board.logic.max - drop_min, "P_R1")
     return pin
+
+
+def led_measure(result: StageResult, current: float, rating: float) -> None:
+    """The most the pin sends through a coupler's LED, against what that bears."""
+    result.measures.append(
+        Measure(
+            "led_most",
+            "D2",
+            "Highest LED current",
+            "A",
+            current,
+            "max",
+            "stiff high pin, low V_F, resistor at its bottom",
+            "I_pin",
+            "Over its rating an LED ages fast: the ratio falls until nothing switches.",
+            stop=rating,
+            stop_name="rating",
+            setting="led_resistor",
+        )
+    )

@@ -108,6 +108,7 @@ def size(context: ChannelContext) -> StageResult:
             fix_name="three times either way",
         )
     )
+    w.note("R_W", "its wiper, in series with whatever reads it", "Ω", part.wiper, {}, {}, "highest")
     step = w.calc(
         "V_step", "V_track/(n - 1)", "V", "one step", V_track=(load.rated, "V"), n=(part.steps, "")
     )

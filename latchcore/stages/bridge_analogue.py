@@ -74,6 +74,22 @@ def size(context: ChannelContext) -> StageResult:
             stop_name="least high level",
         )
     )
+    w.note("V_DD_min", "logic supply at its lowest", "V", board.logic.min, {}, {}, "low supply")
+    add(
+        Measure(
+            "switch_supply",
+            "P7",
+            "Supply of the switch",
+            "V",
+            board.logic.min,
+            "min",
+            "low supply",
+            "V_DD_min",
+            "Below its least supply it neither closes nor opens for sure.",
+            stop=part.supply.min,
+            stop_name="least supply",
+        )
+    )
     w.note(
         "V_line", "open voltage of the pair and a tenth", "V", load.rated * 1.1, {}, {}, "highest"
     )

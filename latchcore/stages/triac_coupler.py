@@ -5,9 +5,10 @@ from __future__ import annotations
 from latchcore.catalogue.mains_records import Triac, TriacDriver
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
-from latchcore.design.stage import Setting, best_of, resistor_measures, sized_resistor
+from latchcore.design.stage import Setting, best_of, sized_resistor
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import ac_switch, five_states, low_side
+from latchcore.pieces.drivers import led_measure, pin_measure
 from latchcore.pieces.firing import GATE_HOLD, _phase, corners
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
 from latchcore.sums import couplers, phase, triac
@@ -246,37 +247,8 @@ def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
             setting="led_resistor",
         )
     )
-    most = w.calc(
-        "I_pin",
-        "(V_OH_max - V_F_min)/(R_LED*(1 - tol))",
-        "A",
-        "stiff high pin, low V_F",
-        V_OH_max=(board.logic.max, "V"),
-        V_F_min=(driver.v_f.min, "V"),
-        R_LED=(led.value, "Ω"),
-        tol=(tol, ""),
-    )
-    result.pin_current = most
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            most,
-            "max",
-            "stiff high pin, low V_F, resistor at its bottom",
-            "I_pin",
-            "A pin over its recommended current loses level and ages; over its absolute limit it"
-            " dies.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="led_resistor",
-        )
-    )
-    resistor_measures(context, result, led, board.logic.max - driver.v_f.min, "P_R1")
+    most = pin_measure(context, result, driver.v_f.min, led, "led_resistor", "low V_F")
+    led_measure(result, most, driver.i_f_max)
     return led, pull
 
 

@@ -17,6 +17,8 @@ from latchcore.formats.partsfile import read_parts
 from tests import hostile
 from tests.core.benches import bench, edited, with_part
 
+pytestmark = pytest.mark.slow
+
 
 @pytest.mark.parametrize(
     "work", [hostile.edits, hostile.parts, hostile.files, hostile.tables], ids=lambda w: w.__name__

@@ -14,6 +14,8 @@ import latchcore.catalogue
 from latchcore.evaluate import evaluate
 from tests.core.benches import EIGHT_BIT, bench, edited
 
+pytestmark = pytest.mark.slow
+
 DATA = Path(latchcore.catalogue.__file__).parent / "data"
 PREFIX = {"m": 1e-3, "k": 1e3, "µ": 1e-6}
 MOTORS = ("brush_motor", "induction_motor", "compressor")

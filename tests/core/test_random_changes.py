@@ -12,6 +12,8 @@ from latchcore.stages import STAGES
 from tests.core.benches import bench, edited
 from tests.core.test_document import DEMOS
 
+pytestmark = pytest.mark.slow
+
 
 @pytest.mark.parametrize("seed", range(4))
 def test_whatever_is_changed_at_random_is_answered_and_comes_back_from_its_file(seed):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
+from tests.core.benches import EIGHT_BIT, bench, edited, findings, result, with_part
 from tests.core.test_all_stages import LOADS
 
 
@@ -143,3 +143,21 @@ def test_an_array_with_its_diode_pin_open_or_on_two_rails():
 )
 def test_findings_of_the_other_stages(check, severity, build):
     assert findings(build()).get(check) == severity
+
+
+@pytest.mark.parametrize("part, stage", [("coupler", "coupler_nmos"), ("driver", "triac_coupler")])
+@pytest.mark.parametrize("share, fits", [(0.999, False), (1.001, True)])
+def test_a_couplers_light_is_held_to_its_own_rating(part, stage, share, fits):
+    mains = stage == "triac_coupler"
+    build = (
+        bench("heater", "230 V", "400 W", rail="230 V", source="mains", stage=stage)
+        if mains
+        else bench(stage=stage)
+    )
+    sized, ohms = result(build), result(build).value("led_resistor").text
+    base = sized.parts[part].id
+    fixed = ("set_setting", {"channel": "ch2", part: "own", "led_resistor": ohms})
+    most = result(edited(with_part(build, base), fixed)).pin_current
+    own = edited(with_part(build, base, i_f_max=f"{most * share:.6g} A"), fixed)
+    assert (result(own).measure("led_most").verdict == "sound") == fits
+    assert ("D2" not in findings(own)) == fits

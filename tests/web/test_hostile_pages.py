@@ -15,6 +15,8 @@ from tests.web.conftest import DEMO
 from workbench.actions.creating import create_from_file
 from workbench.models import Build, StockPart
 
+pytestmark = pytest.mark.slow
+
 PAGES = [
     "",
     "loads/",
