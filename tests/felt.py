@@ -244,7 +244,7 @@ def grounds() -> dict[str, Build]:
     )
     rests = bench("relay_coil", "12 V", "400 Ω", load={"least_on": "10 s", "least_off": "10 s"})
     lock = bench("solenoid", "12 V", "0.5 A", load={"hazards": "lock"})
-    pinned = bench("relay_coil", "5 V", "72 Ω", rail="5 V", source="board_pin")
+    pinned = bench("relay_coil", "5 V", "20 Ω", rail="5 V", source="board_pin")
     apart = weak_barrier()
     aside = edited(
         apart,
@@ -514,7 +514,29 @@ def figured(build: Build, raw: dict, name: str, value) -> Build | None:
 
 
 #: What nobody is known to feel, each with why it may still be entered.
-NOT_FELT_YET: dict[str, str] = {}
+NOT_FELT_YET: dict[str, str] = {
+    "Rail.touchable": "on hand-made netlists in tests/core/test_islands.py",
+    "pnp_darlington.gain_at": "a Darlington is driven at one forced gain, whatever its own",
+    "pnp_darlington.gain_min": "a Darlington is driven at one forced gain, whatever its own",
+    "igbt.v_ge_th": "told on its sheet; no sum asks for it yet",
+    "coupler.ctr_max": "kept for inputs that are on with low; a coupler's light is held dark",
+    "diode.fast": "moves the choice of a diode, not one that is fixed",
+    "zener.power": "pulsed clamps are held to their peak current only",
+    "suppressor.power": "pulsed clamps are held to their peak current only",
+    "reed.test_voltage": "a bridged pair is never hazardous; the class stands on the map",
+    "reed.barrier": "a bridged pair is never hazardous; the class stands on the map",
+    "relay.operate": "in the sequence of a shared line, on the contact view",
+    "module.operate": "in the sequence of a shared line, on the contact view",
+    "relay.neighbour": "only modules have neighbours; a bare relay's contacts are its own",
+    "module.neighbour": "beside a low channel: tests/core/test_contact_conductors.py",
+    "module.channels": "where more hang on one than it has (P11)",
+    "module.regulator": "its three figures go together: tests/core/test_solid_modules.py",
+    "module.regulator_feeds": "its three figures go together: tests/core/test_solid_modules.py",
+    "module.regulator_drop": "its three figures go together: tests/core/test_solid_modules.py",
+    "contactor.coil_resistance": "told on its sheet; the coil's current is what counts",
+    "relay_module.level": "only where a module's jumper decides: tests/core/test_solid_modules.py",
+    "solid_module.level": "only where a module's jumper decides: tests/core/test_solid_modules.py",
+}
 
 FIGURES = [
     (family, name)
@@ -610,7 +632,9 @@ def main() -> None:
     }
     found = {key: witness for key, witness in known.items() if key in names}
     with ProcessPoolExecutor() as pool:
-        for key, witness in pool.map(_search, [c for k, c in names.items() if k not in found]):
+        for key, witness in pool.map(
+            _search, [c for k, c in names.items() if k not in found and k not in NOT_FELT_YET]
+        ):
             if witness is None:
                 print(f"nobody feels {key}", flush=True)
                 continue

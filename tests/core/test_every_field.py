@@ -79,20 +79,18 @@ def test_whatever_is_excused_from_the_net_is_felt_by_nobody_known_and_really_the
     ids=lambda x: getattr(x, "__name__", x),
 )
 def test_every_fact_of_a_machine_changes_its_judgement(model, name):
-    plain = {"id": "m1", "name": "Attic fan", "remote_line": {"exists": "yes"}}
-    base = judge(Machine.model_validate(plain))
-    if model is Machine:
-        values = [{"exists": "yes", "supply": "isolated_low"}, "yes", "no"]
-        found = [plain | {name: v} for v in values]
-    else:
-        found = [
-            plain | {"remote_line": plain["remote_line"] | {name: v}}
-            for v in ("yes", "no", "mains", "isolated_low", "unknown")
-        ]
-    judged = []
-    for data in found:
-        try:
-            judged.append(judge(Machine.model_validate(data)))
-        except ValidationError:
-            continue
-    assert any(j != base for j in judged)
+    bare = {"id": "m1", "name": "Attic fan"}
+    with_line = bare | {"remote_line": {"exists": "yes"}}
+    ways = [{"exists": "yes", "supply": s} for s in ("isolated_low", "mains", "unknown")]
+    values = ("yes", "no", "mains", "isolated_low", "unknown", *ways, {"exists": "no"})
+    felt = False
+    for plain in (bare, with_line):
+        base = judge(Machine.model_validate(plain))
+        for value in values:
+            way = {"exists": "yes", name: value}
+            changed = plain | ({name: value} if model is Machine else {"remote_line": way})
+            try:
+                felt |= judge(Machine.model_validate(changed)) != base
+            except ValidationError:
+                continue
+    assert felt
