@@ -231,11 +231,25 @@ def _larger_source(case: _Case) -> Iterator[Remedy]:
     least, _ = source_size(rail.all_on, case.around.catalogue.limits["supply_share"], STOCK_SOURCES)
     size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
     if size:
-        yield Remedy(
-            f"Fit a source of {show(size, 'A')}",
-            (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),),
-            f"needs {show(max(least, rail.worst), 'A')}",
-        )
+        label, needs = f"Fit a source of {show(size, 'A')}", show(max(least, rail.worst), "A")
+        edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
+        yield Remedy(label, edits, f"needs {needs}")
+        # A source that gives more may ask for a fuse, which the wire did without before.
+        stronger, _ = apply(case.around.build, *edits[0], case.around.catalogue)
+        for fuse in _fuses_of(stronger, case):
+            words = f"{label} and {fuse.label[0].lower()}{fuse.label[1:]}"
+            # One press is one edit: both are said of the same rail.
+            both = (("set_rail", fuse.edit_args | edits[0][1]),)
+            yield Remedy(words, both, f"needs {needs}")
+
+
+def _fuses_of(build: Build, case: _Case) -> Iterator[Remedy]:
+    """Fuses a changed build asks for at the rail of a finding and did not before."""
+    if any(f.check == "S7" and f.where == case.finding.where for f in case.report.findings):
+        return
+    for finding in evaluate(build, case.around.catalogue).findings:
+        if finding.check == "S7" and finding.where == case.finding.where:
+            yield from (r for r in finding.remedies[:1] if r.edits)
 
 
 def _lightest_pin(case: _Case) -> Iterator[Remedy]:

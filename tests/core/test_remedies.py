@@ -8,6 +8,7 @@ import pytest
 from latchcore.advice.mending import advised
 from latchcore.advice.remedies import weight
 from latchcore.catalogue import load_catalogue
+from latchcore.evaluate import evaluate
 from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited
 from tests.core.test_findings import CASES
@@ -191,3 +192,18 @@ def test_a_stop_on_something_that_moves_stands_whatever_is_written():
         build, ("accept_finding", {"channel": "ch2", "check": "C4", "reason": "it worked"})
     )
     assert advised(kept).channels[0].verdict == "stop"
+
+
+def test_a_stronger_source_comes_with_the_fuse_it_asks_for_in_one_press():
+    build = bench("solenoid", "12 V", "1.4 A", stage="nmos_low_side", rating="5 A")
+    for _ in range(3):
+        build = edited(build, ("copy_channel", {"channel": "ch2"}))
+    wire = {"rail": "rail1", "wire_area": "0.75 mm²", "wire_length": "1 m"}
+    build = edited(build, ("set_rail", wire))
+    short = next(f for f in advised(build).findings if f.check == "S1")
+    assert not [f for f in evaluate(build).findings if f.check == "S7"]
+    remedy = next(r for r in short.remedies if r.edits)
+    assert len(remedy.edits) == 1 and {"rating", "fuse"} <= set(remedy.edit_args)
+    after = edited(build, remedy.edits[0])
+    left = {f.check: f.severity for f in evaluate(after).findings}
+    assert "S1" not in left and left.get("S7") in (None, "note")
