@@ -20,14 +20,24 @@ from latchcore.design.report import Measure
 from latchcore.document.models import Build
 from latchcore.edits import EditError
 from latchcore.evaluate import evaluate_afresh
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.stages import STAGES
-from tests.core.benches import edited
+from tests.core.benches import bench, edited
 from tests.felt import BOARDS, LOADS, stage_bench
 
 EDGES = Path(__file__).parent / "data" / "edges.json"
 #: How far the two builds are apart, and how near the limit the sound one's value is.
 HAIR, NEAR = 0.002, 0.02
 
+#: Volts an input begins with, where it wants any.
+INPUT_VOLTS = {
+    "divider": "12 V",
+    "opto": "24 V",
+    "sensor": "5 V",
+    "tachometer": "5 V",
+    "serial": "5 V",
+    "zero_transformer": "9 V",
+}
 #: What is turned, from where to where: an edit, its argument, its unit.
 Knob = tuple[str, dict[str, str], str, str, float, float]
 #: Where an edge is: stage, load, board, knob, sound value, tripping value.
@@ -36,6 +46,8 @@ Edge = tuple[str, str, str, str, str, str]
 
 def knobs(stage: str, load: str) -> dict[str, Knob]:
     """Everything of a bench that is a number, by its name."""
+    if stage.startswith("input "):
+        return input_knobs(stage.removeprefix("input "))
     _, volts, figure, rail, _ = LOADS[load]
     channel = {"channel": "ch2"}
 
@@ -67,16 +79,60 @@ def turned(build: Build, knob: Knob, value: str) -> Build | None:
         return None
 
 
+def ground(stage: str, load: str, board: str) -> Build | None:
+    """The bench of a stage on a load, or of a kind of input (``input button``)."""
+    if not stage.startswith("input "):
+        return stage_bench(stage, load, board, "")
+    kind = stage.removeprefix("input ")
+    mains = KINDS[kind].of_the_line
+    build = bench(
+        *(("filament_lamp", "230 V", "60 W") if mains else ("relay_coil", "12 V", "400 Ω")),
+        rail="230 V" if mains else "12 V",
+        source="mains" if mains else "adapter",
+        stage="triac_coupler" if mains else "npn_low_side",
+        board=board,
+    )
+    volts = {"voltage": INPUT_VOLTS[kind]} if kind in INPUT_VOLTS else {}
+    try:
+        return edited(
+            build, ("add_input", {"kind": kind, **volts, **({"rail": "rail1"} if mains else {})})
+        )
+    except EditError:
+        return None
+
+
+def input_knobs(kind: str) -> dict[str, Knob]:
+    """Everything of an input that is a number, by its name."""
+    args = {"what": "in3"}
+    found: dict[str, Knob] = {
+        "lead": ("set_input", args, "lead_length", "m", 0.1, 100.0),
+        "debounce": ("set_input", args, "debounce", "s", 1e-4, 1.0),
+        "sampled": ("set_input", args, "sampled", "s", 1e-4, 1.0),
+    }
+    asks = KINDS[kind].asks
+    for key in ("pull", "upper", "lower"):
+        if key in asks:
+            found[key] = ("set_input", args, key, "Ω", 10.0, 1e6)
+    if "voltage" in asks:
+        found["voltage"] = ("set_input", args, "voltage", "V", 1.0, 200.0)
+    return found
+
+
 def measures(build: Build | None) -> dict[str, Measure]:
-    """Measures of a bench's channel, by check and key."""
-    result = evaluate_afresh(build, load_catalogue()).channels[0].result if build else None
-    return {f"{m.check} {m.key}": m for m in (result.measures if result else ())}
+    """Measures of a bench's channel and inputs, by check and key."""
+    if build is None:
+        return {}
+    report = evaluate_afresh(build, load_catalogue())
+    result = report.channels[0].result
+    listed = [*(result.measures if result else ()), *(m for i in report.inputs for m in i.measures)]
+    return {f"{m.check} {m.key}": m for m in listed}
 
 
 def tripped(build: Build) -> set[str]:
     """Findings of a bench that rest on a measure, by check and key."""
-    channel = evaluate_afresh(build, load_catalogue()).channels[0]
-    found = [*channel.findings, *(f for f, _ in channel.accepted)]
+    report = evaluate_afresh(build, load_catalogue())
+    channel = report.channels[0]
+    found = [*channel.findings, *(f for f, _ in channel.accepted), *report.findings]
     return {f"{f.check} {f.measure.key}" for f in found if f.measure is not None}
 
 
@@ -123,9 +179,9 @@ def _narrowed(build, knob, name, sound: float, over: float) -> tuple[str, str] |
 def search(stage: str) -> dict[str, Edge]:
     """The edges of one stage, one a measure."""
     found: dict[str, Edge] = {}
-    for load in LOADS:
+    for load in LOADS if stage in STAGES else [""]:
         for board in BOARDS:
-            build = stage_bench(stage, load, board, "")
+            build = ground(stage, load, board)
             if build is None or not measures(build):
                 continue
             for which, knob in knobs(stage, load).items():
@@ -138,7 +194,7 @@ def main() -> None:
     """Search every stage; of each measure two edges at most are kept, at different stages."""
     kept: dict[str, list[Edge]] = {}
     with ProcessPoolExecutor() as pool:
-        for edges in pool.map(search, STAGES):
+        for edges in pool.map(search, [*STAGES, *(f"input {kind}" for kind in KINDS)]):
             for name, edge in edges.items():
                 if len(kept.setdefault(name, [])) < 2:
                     kept[name].append(edge)

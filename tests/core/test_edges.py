@@ -9,8 +9,7 @@ import json
 
 import pytest
 
-from tests.edges import EDGES, HAIR, knobs, measures, tripped, turned
-from tests.felt import stage_bench
+from tests.edges import EDGES, HAIR, ground, knobs, measures, tripped, turned
 
 FOUND = json.loads(EDGES.read_text(encoding="utf-8"))
 
@@ -22,7 +21,7 @@ FOUND = json.loads(EDGES.read_text(encoding="utf-8"))
 )
 def test_a_hair_decides(name, stage, load, board, which, sound, over):
     knob = knobs(stage, load)[which]
-    build = stage_bench(stage, load, board, "")
+    build = ground(stage, load, board)
     before, beyond = turned(build, knob, sound), turned(build, knob, over)
     assert name not in tripped(before)
     assert name in tripped(beyond)
