@@ -239,3 +239,15 @@ def test_a_pulse_rating_that_stands_in_is_never_below_what_the_part_carries_for_
     assert base.i_d_pulse < 3.0
     record = build_record("nmos", "own-x", "mine", stated, base.id, catalogue)
     assert record["i_d_pulse"] == (pulse or catalogue.raw[base.id]["i_d_pulse"])
+
+
+def test_mains_on_the_supply_side_weighs_more_and_says_what_it_wants():
+    plain, mains = (
+        next(v for v in judge(Machine(id="m1", name="Fan", supply_side=way)) if v.key == side)
+        for side, way in (
+            ("supply_side", {"exists": "yes", "supply": "isolated_low"}),
+            ("supply_side", {"exists": "yes", "supply": "mains"}),
+        )
+    )
+    assert mains.points > plain.points and dict(mains.criteria) != dict(plain.criteria)
+    assert "enclosure" in mains.reason and "enclosure" not in plain.reason

@@ -348,3 +348,19 @@ def test_a_load_on_the_line_begins_behind_a_contact_and_not_on_a_transistor():
         ("add_channel", {"kind": "filament_lamp", "voltage": "230 V", "figure": "40 W"}),
     )
     assert build.channels[0].stage.kind == "relay_contact" and "I1" not in findings(build)
+
+
+@pytest.mark.parametrize(
+    "module, drive, off",
+    [
+        ("module-5v-low-plain", "", "high"),
+        ("module-5v-low-plain", "npn", "low"),
+    ],
+)
+def test_a_module_that_is_on_with_low_wants_a_line_that_idles_high(module, drive, off):
+    settings_ = {"module": module} | ({"drive": drive} if drive else {})
+    build = bench(
+        "heater", "12 V", "1 A", stage="relay_module", settings=settings_, board=EIGHT_BIT
+    )
+    around = BuildContext(build, load_catalogue())
+    assert demands(build, around)[0].off == off

@@ -203,6 +203,7 @@ def test_a_stronger_source_comes_with_the_fuse_it_asks_for_in_one_press():
     short = next(f for f in advised(build).findings if f.check == "S1")
     assert not [f for f in evaluate(build).findings if f.check == "S7"]
     remedy = next(r for r in short.remedies if r.edits)
+    assert remedy.edit_args["rating"] == "10 A"
     assert len(remedy.edits) == 1 and {"rating", "fuse"} <= set(remedy.edit_args)
     after = edited(build, remedy.edits[0])
     left = {f.check: f.severity for f in evaluate(after).findings}

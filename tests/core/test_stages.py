@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
+from latchcore.design.context import BuildContext
 from latchcore.figures import preferred
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.sums import bipolar
@@ -251,3 +252,19 @@ def test_working_and_figure_are_one(capsys):
         assert step is not None, measure.label
         if math.isfinite(measure.worst) and measure.symbol not in ("I_load_max", "d"):
             assert step.result == pytest.approx(measure.worst)
+
+
+def test_a_dead_board_is_fed_through_an_led_at_the_highest_rail():
+    build = bench(
+        "indicator_led",
+        "2 V",
+        "10 mA",
+        rail="5 V",
+        stage="direct_pin",
+        settings={"connection": "sink"},
+    )
+    led = result(build)
+    assert led.drive.back_feed > 0
+    step = next(s for s in led.working.steps if s.symbol == "I_back")
+    context = BuildContext(build, load_catalogue()).channel(build.channels[0])
+    assert step.values["V_rail"] == context.volts.max
