@@ -20,11 +20,13 @@ from latchcore.document.models import Build
 from latchcore.edits import EditError, apply
 from latchcore.evaluate import channel_keys, evaluate, evaluate_channel
 from latchcore.figures.quantity import show
-from latchcore.findings import channel_findings
+from latchcore.findings import channel_findings, supplies
+from latchcore.findings import rails as rail_checks
 from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
 from latchcore.whole.pinning import assign, demands
+from latchcore.whole.rails import rail_reports
 
 #: A channel that was worked out, with what it hangs on.
 Use = tuple[ChannelContext, StageResult]
@@ -53,6 +55,8 @@ STOCK_SOURCES = (
 
 #: What is said where neither an edit nor a record has a way out.
 NO_WAY = "Use a board or a supply that can give more, or split the loads."
+#: What of a rail only the checks of rails look at.
+RAIL_ALONE = {"rail", "rating", "fuse"}
 #: Array packages a channel may be moved to.
 PACKAGES = 4
 #: A builder wants a choice, not a list.
@@ -210,16 +214,37 @@ def _holds(case: _Case, remedy: Remedy) -> bool:
             changed, _ = apply(changed, name, args, catalogue)
     except EditError:
         return False
-    after, before = _standing(evaluate(changed, catalogue)), _standing(case.report)
+    before = _standing(case.report)
+    if all(name == "set_rail" and args.keys() <= RAIL_ALONE for name, args in remedy.edits):
+        after = _keyed(rails_alone(changed, catalogue, case.report, case.uses))
+    else:
+        after = _standing(evaluate(changed, catalogue))
     gone = (case.finding.check, case.finding.where, case.finding.title)
     return gone not in after and all(
         key in before or severity != "stop" for key, severity in after.items()
     )
 
 
-def _standing(report: Report) -> dict[tuple[str, str, str], str]:
-    found = (*report.findings, *(f for c in report.channels for f in c.findings))
+def rails_alone(
+    build: Build, catalogue: Catalogue, report: Report, uses: list[Use]
+) -> list[Finding]:
+    """
+    Findings of the rails of a changed build whose channels are as they were worked out: enough
+    where only :data:`RAIL_ALONE` was changed, for no channel looks at that.
+    """
+    around = BuildContext(build, catalogue)
+    there = [(around.channel(build.channel(c.channel.id)), result) for c, result in uses]
+    draws = [(i.draws[0], i.name, i.draws[1]) for i in report.inputs if i.draws]
+    rails = rail_reports(around, there, draws)
+    return [*supplies.build(around, rails), *rail_checks.build(around, rails, there)]
+
+
+def _keyed(found: Iterable[Finding]) -> dict[tuple[str, str, str], str]:
     return {(f.check, f.where, f.title): f.severity for f in found}
+
+
+def _standing(report: Report) -> dict[tuple[str, str, str], str]:
+    return _keyed((*report.findings, *(f for c in report.channels for f in c.findings)))
 
 
 def _larger_source(case: _Case) -> Iterator[Remedy]:
@@ -247,7 +272,7 @@ def _fuses_of(build: Build, case: _Case) -> Iterator[Remedy]:
     """Fuses a changed build asks for at the rail of a finding and did not before."""
     if any(f.check == "S7" and f.where == case.finding.where for f in case.report.findings):
         return
-    for finding in evaluate(build, case.around.catalogue).findings:
+    for finding in rails_alone(build, case.around.catalogue, case.report, case.uses):
         if finding.check == "S7" and finding.where == case.finding.where:
             yield from (r for r in finding.remedies[:1] if r.edits)
 

@@ -3,12 +3,17 @@ A remedy that is offered mends what it is offered for, and makes nothing worse a
 build.
 """
 
+import itertools
+from pathlib import Path
+
 import pytest
 
-from latchcore.advice.mending import advised
+from latchcore.advice.mending import advised, rails_alone
 from latchcore.advice.remedies import weight
 from latchcore.catalogue import load_catalogue
+from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
+from latchcore.formats.buildfile import read_build
 from latchcore.stages import STAGES
 from tests.core.benches import EIGHT_BIT, bench, edited
 from tests.core.test_findings import CASES
@@ -208,3 +213,24 @@ def test_a_stronger_source_comes_with_the_fuse_it_asks_for_in_one_press():
     after = edited(build, remedy.edits[0])
     left = {f.check: f.severity for f in evaluate(after).findings}
     assert "S1" not in left and left.get("S7") in (None, "note")
+
+
+@pytest.mark.parametrize("demo", sorted((Path(__file__).parents[2] / "demo").glob("*.json")))
+def test_another_rating_or_fuse_of_a_rail_changes_findings_of_rails_alone(demo):
+    build = read_build(demo.read_bytes())
+    report, catalogue = evaluate(build), load_catalogue()
+    around = BuildContext(build, catalogue)
+    uses = [
+        (around.channel(c), r.result) for c, r in zip(build.channels, report.channels, strict=True)
+    ]
+    for rail, change in itertools.product(
+        build.rails, ({"rating": "300 mA"}, {"rating": "20 A"}, {"fuse": "200 mA"})
+    ):
+        after = edited(build, ("set_rail", {"rail": rail.id, **change}))
+        whole, alone = evaluate(after), rails_alone(after, catalogue, report, uses)
+        assert [c.findings for c in whole.channels] == [c.findings for c in report.channels]
+        of_rails = [f for f in whole.findings if f in alone]
+        assert len(of_rails) == len(alone)
+        assert [f for f in whole.findings if f not in alone] == [
+            f for f in report.findings if f not in rails_alone(build, catalogue, report, uses)
+        ]
