@@ -258,14 +258,14 @@ def _larger_source(case: _Case) -> Iterator[Remedy]:
     if size:
         label, needs = f"Fit a source of {show(size, 'A')}", show(max(least, rail.worst), "A")
         edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
-        yield Remedy(label, edits, f"needs {needs}")
         # A source that gives more may ask for a fuse, which the wire did without before.
         stronger, _ = apply(case.around.build, *edits[0], case.around.catalogue)
-        for fuse in _fuses_of(stronger, case):
-            words = f"{label} and {fuse.label[0].lower()}{fuse.label[1:]}"
+        fuse = next(_fuses_of(stronger, case), None)
+        if fuse is not None:
             # One press is one edit: both are said of the same rail.
-            both = (("set_rail", fuse.edit_args | edits[0][1]),)
-            yield Remedy(words, both, f"needs {needs}")
+            label = f"{label} and {fuse.label[0].lower()}{fuse.label[1:]}"
+            edits = (("set_rail", fuse.edit_args | edits[0][1]),)
+        yield Remedy(label, edits, f"needs {needs}")
 
 
 def _fuses_of(build: Build, case: _Case) -> Iterator[Remedy]:
