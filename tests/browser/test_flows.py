@@ -142,6 +142,7 @@ def test_the_keyboard_alone_suffices(page, theatre):
     page.goto(theatre)
     page.keyboard.press("j")
     expect(page.get_by_role("heading", name="A Lantern strip", level=1)).to_be_visible()
+    page.wait_for_load_state()
     page.keyboard.press("j")
     expect(page.get_by_role("heading", name="B Trapdoor", level=1)).to_be_visible()
     page.get_by_role("button", name=re.compile("band to the rail")).focus()
@@ -164,8 +165,11 @@ def test_the_keyboard_alone_suffices(page, theatre):
         ("0", "Keeping"),
         ("l", "Line-up"),
     ]:
+        # A heading is there before the page listens to keys; nobody types faster than it loads.
+        page.wait_for_load_state()
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
+    page.wait_for_load_state()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
     page.keyboard.press("Escape")
