@@ -214,15 +214,18 @@ def _holds(case: _Case, remedy: Remedy) -> bool:
             changed, _ = apply(changed, name, args, catalogue)
     except EditError:
         return False
-    before = _standing(case.report)
     if all(name == "set_rail" and args.keys() <= RAIL_ALONE for name, args in remedy.edits):
-        after = _keyed(rails_alone(changed, catalogue, case.report, case.uses))
+        after = rails_alone(changed, catalogue, case.report, case.uses)
     else:
-        after = _standing(evaluate(changed, catalogue))
-    gone = (case.finding.check, case.finding.where, case.finding.title)
-    return gone not in after and all(
-        key in before or severity != "stop" for key, severity in after.items()
+        after = evaluate(changed, catalogue).all_findings
+    stood, mended = {_kind(f) for f in case.report.all_findings}, case.finding
+    # The same fault about other channels is one of its own, which has ways out of its own.
+    stays = any(
+        _kind(f) == _kind(mended)
+        and (not mended.concerns or not set(mended.concerns).isdisjoint(f.concerns))
+        for f in after
     )
+    return not stays and all(_kind(f) in stood or f.severity != "stop" for f in after)
 
 
 def rails_alone(
@@ -239,12 +242,8 @@ def rails_alone(
     return [*supplies.build(around, rails), *rail_checks.build(around, rails, there)]
 
 
-def _keyed(found: Iterable[Finding]) -> dict[tuple[str, str, str], str]:
-    return {(f.check, f.where, f.title): f.severity for f in found}
-
-
-def _standing(report: Report) -> dict[tuple[str, str, str], str]:
-    return _keyed((*report.findings, *(f for c in report.channels for f in c.findings)))
+def _kind(finding: Finding) -> tuple[str, str, str]:
+    return finding.check, finding.where, finding.title
 
 
 def _larger_source(case: _Case) -> Iterator[Remedy]:

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
@@ -265,3 +266,28 @@ def test_a_relay_that_calls_itself_reinforced_is_what_its_distance_bears_out(apa
     build = with_part(on_mains(), base, barrier="reinforced", creepage=apart)
     build = edited(build, ("set_setting", {"channel": "ch2", "relay": "own"}))
     assert all(f.check != "I2" for f in evaluate(build).findings) == fits
+
+
+def test_each_of_two_weak_barriers_is_offered_a_relay_in_its_turn():
+    build = edited(
+        bench(
+            "filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler"
+        ),
+        ("add_rail", {"voltage": "5 V", "rating": "2 A"}),
+    )
+    base = evaluate(build).channels[0].result.parts["driver"].id
+    build = edited(
+        with_part(build, base, barrier="basic"),
+        ("set_setting", {"channel": "ch2", "driver": "own"}),
+        ("copy_channel", {"channel": "ch2"}),
+    )
+    for _ in range(2):
+        weak = next(f for f in advised(build).findings if f.check == "I2")
+        press = next(r for r in weak.remedies if r.edits)
+        build = edited(
+            build,
+            press.edits[0],
+            ("set_setting", {"channel": press.edit_args["channel"], "coil_rail": "rail3"}),
+        )
+        assert weak.concerns == (press.edit_args["channel"],)
+    assert all(f.check != "I2" for f in evaluate(build).findings)
