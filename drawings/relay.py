@@ -198,8 +198,8 @@ def _load_clamp(c: Canvas, result: StageResult, channel: Channel, fed: str, back
 def state_picture(state: State, result: StageResult) -> str:
     """Where the contact lies in one state, and what the load does in it."""
     energised = state.load == "on"
-    inverted = bool(result.contact.inverts)
-    on = energised != inverted
+    inverted = result.contact.inverts
+    on = result.load_in(state) == "on"
     words = (
         f"{state.title}: coil {'energised' if energised else 'at rest'}, load"
         f" {'on' if on else 'off'}"
@@ -214,5 +214,5 @@ def state_picture(state: State, result: StageResult) -> str:
     contact(c, 92, 47, closed=energised, changeover=relay is None or relay.form == "C" or inverted)
     use = 35 if inverted else 59
     c.line((117, use), (140, use))
-    c.add("circle", "filled" if on and state.load != "undecided" else "body", cx=140, cy=use, r=6)
+    c.add("circle", "filled" if on else "body", cx=140, cy=use, r=6)
     return c.svg()

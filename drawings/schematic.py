@@ -5,15 +5,14 @@ from __future__ import annotations
 from drawings import line_plans, mains_plans, module, plans, relay, symbols
 from drawings.pieces import begin, hold_at, named, named_part, rail_line
 from drawings.svg import Canvas
-from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.design.report import StageResult
-from latchcore.document.models import Build, Channel
+from latchcore.document.models import Channel
 from latchcore.figures.quantity import show
 from latchcore.whole.wire_list import node_numbers
 
 
-def schematic(result: StageResult, build: Build, channel: Channel) -> str:
+def schematic(result: StageResult, around: BuildContext, channel: Channel) -> str:
     """
     Draw a channel.
 
@@ -21,17 +20,23 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     ----------
     result : StageResult
         The evaluated stage; what is drawn are the parts of its netlist
-    build, channel
-        Where names of rail and pin come from
+    around : BuildContext
+        The build with the catalogue in use: names of rails, kinds of loads
+    channel : Channel
+        Where the name of the pin comes from
 
     Returns
     -------
     str
         One SVG element; wires carry ``data-node``, parts ``data-ref``
+
+    Raises
+    ------
+    KeyError
+        For a kind of stage that has no drawing
     """
-    rail = build.rail(channel.rail)
-    symbol = load_catalogue().loads[channel.load.kind].symbol
-    around = BuildContext(build, load_catalogue())
+    rail = around.build.rail(channel.rail)
+    symbol = around.catalogue.loads[channel.load.kind].symbol
     volts = around.rail_volts(rail) if rail else None
     words = f"Schematic of {channel.name}: {result.title}"
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
@@ -39,7 +44,7 @@ def schematic(result: StageResult, build: Build, channel: Channel) -> str:
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     own = result.value("own_fuse")
     rail_text += f"   {own.symbol} {own.text}" if own else ""
-    plan = PLANS.get(result.kind, _low_side)
+    plan = PLANS[result.kind]
     canvas.hazardous = rail is not None and around.hazardous(rail)
     plan(canvas, result, channel, symbol, rail_text)
     canvas.number_wires(node_numbers(result.netlist, channel.id))
@@ -211,6 +216,10 @@ def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_
 
 PLANS = {
     "direct_pin": _direct,
+    "npn_low_side": _low_side,
+    "nmos_low_side": _low_side,
+    "darlington_low_side": _low_side,
+    "led_strings": _low_side,
     **plans.PLANS,
     **line_plans.PLANS,
     **mains_plans.PLANS,

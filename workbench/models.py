@@ -12,6 +12,7 @@ from django.db import models
 from pydantic import ValidationError
 
 from latchcore.advice.mending import advised
+from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
 from latchcore.document.models import Build as Document
 from latchcore.edits.kept import kept_catalogue
@@ -56,14 +57,19 @@ class Build(models.Model):
         return self.head.read()
 
     @cached_property
+    def around(self) -> BuildContext:
+        """What its sums and its pages go by: the document with the figures it has kept."""
+        return BuildContext(self.document, kept_catalogue(self.document))
+
+    @cached_property
     def report(self) -> Report:
         """Its report with what mends each finding, worked out against the figures it has kept."""
-        return advised(self.document, kept_catalogue(self.document))
+        return advised(self.document, self.around.catalogue)
 
     @cached_property
     def findings(self) -> Report:
         """Its report without what mends the findings: all that a list or a verdict wants."""
-        return evaluate(self.document, kept_catalogue(self.document))
+        return evaluate(self.document, self.around.catalogue)
 
 
 class Revision(models.Model):

@@ -5,6 +5,7 @@ from django.urls import path, register_converter
 from workbench.views import (
     barriers,
     boards,
+    channel,
     copies,
     dimming,
     drawer,
@@ -99,8 +100,6 @@ urlpatterns = [
         stations.SpreadPage.as_view(),
         name="spread",
     ),
-    path(
-        "builds/<int:pk>/channels/<slug:channel>/", stations.ChannelPage.as_view(), name="channel"
-    ),
+    path("builds/<int:pk>/channels/<slug:channel>/", channel.ChannelPage.as_view(), name="channel"),
 ]
 handler400, handler404, handler500 = errors.bad_request, errors.not_found, errors.broken

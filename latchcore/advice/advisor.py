@@ -8,7 +8,7 @@ from functools import lru_cache
 from latchcore.advice.remedies import keeps_apart
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.design.context import BuildContext, ChannelContext
-from latchcore.design.report import Finding, Measure, StageResult
+from latchcore.design.report import Finding, Measure, StageResult, State
 from latchcore.document.models import Build, Stage
 from latchcore.figures.quantity import show
 from latchcore.findings import channel_findings
@@ -65,6 +65,13 @@ class Card:
             (s for s in ("stop", "fix", "check") if any(f.severity == s for f in self.findings)),
             "sound",
         )
+
+    @property
+    def unmeant(self) -> list[tuple[State, str]]:
+        """States in which nobody commands it and the load is not off for certain."""
+        commanded = ("commanded_on", "hung")
+        loads = self.result.loads if self.result else []
+        return [(s, does) for s, does in loads if does != "off" and s.key not in commanded]
 
     @property
     def feasible(self) -> bool:

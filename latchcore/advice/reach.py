@@ -9,7 +9,9 @@ from dataclasses import dataclass
 
 from latchcore.catalogue.records import Relay
 from latchcore.design.context import ChannelContext
+from latchcore.document.models import Build, Channel
 from latchcore.pieces import contacts as held
+from latchcore.stages import STAGES
 from latchcore.sums import contacts
 
 
@@ -137,3 +139,25 @@ def kinds(context: ChannelContext, relay: Relay, running: float) -> tuple[Kind, 
             )
         )
     return tuple(found)
+
+
+def may_stand_in_series(build: Build, channel: Channel) -> list[Channel]:
+    """
+    Channels that could break before a channel's contact moves: solid-state ones on its own rail.
+
+    Examples
+    --------
+    >>> from latchcore.document.models import Build, Channel, Load, Stage
+    >>> pump = Load(kind="dc_motor", voltage="12 V", figure="1 A")
+    >>> channel = Channel(id="ch1", name="Pump", load=pump, stage=Stage(kind="relay_contact"))
+    >>> may_stand_in_series(Build(name="Bench", channels=[channel]), channel)
+    []
+    """
+    return [
+        c
+        for c in build.channels
+        if c.id != channel.id
+        and c.rail == channel.rail
+        and STAGES[c.stage.kind].traits.silent
+        and not STAGES[c.stage.kind].traits.air_gap
+    ]

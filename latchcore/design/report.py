@@ -271,6 +271,17 @@ class StageResult:
             {"high": "low", "low": "high"}.get(active, active) if self.contact.inverts else active
         )
 
+    def load_in(self, state: State) -> str:
+        """What the load does in a state: behind a closed contact the other way round."""
+        if state.load == "undecided" or not self.contact.inverts:
+            return state.load
+        return "off" if state.load == "on" else "on"
+
+    @property
+    def loads(self) -> list[tuple[State, str]]:
+        """Every state of the board with what the load does in it."""
+        return [(state, self.load_in(state)) for state in self.states]
+
     def steps_for(self, symbol: str) -> list[Step]:
         """The working that leads to a symbol."""
         return self.working.leading_to(symbol)
@@ -298,6 +309,22 @@ class ChannelReport:
             else []
         )
         return min(measures, key=lambda m: m.headroom, default=None)
+
+    @property
+    def telling(self) -> Measure | None:
+        """The measure of its worst finding, else the tightest; none of a finding without one."""
+        if self.findings and self.verdict != "sound":
+            return self.findings[0].measure
+        return self.tightest
+
+    @property
+    def bridged(self) -> bool:
+        """Whether metal runs round the barrier of its stage."""
+        return (
+            self.result is not None
+            and self.result.barrier is not None
+            and self.result.netlist.joined(f"{self.id}.PIN", f"{self.id}.LOAD")
+        )
 
     @property
     def verdict(self) -> str:

@@ -87,7 +87,7 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
     """
     states = {s.key: s for s in result.states}
     board, found = context.board, []
-    active, inverts = result.drive.active, result.contact.inverts
+    active = result.drive.active
     reset = context.pin.reset if context.pin else "floating"
     lasts = {"boot": board.boot_time, "upload": board.upload_time}
     freed = context.around.build.watchdog == "yes" or bool(context.channel.load.cut_off)
@@ -98,11 +98,7 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
             )
             if state is None:
                 continue
-            load = (
-                state.load
-                if state.load == "undecided" or not inverts
-                else {"on": "off", "off": "on"}[state.load]
-            )
+            load = result.load_in(state)
             does = {
                 "off": "low" if active != "low" else "high",
                 "on": "high" if active != "low" else "low",

@@ -10,6 +10,8 @@ from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
 from drawings.schematic import schematic
+from latchcore.catalogue import load_catalogue
+from latchcore.design.context import BuildContext
 from latchcore.design.report import Measure
 from latchcore.evaluate import evaluate
 from latchcore.stages import STAGES
@@ -199,8 +201,14 @@ BUILDS |= {
 SPACE = "{http://www.w3.org/2000/svg}"
 
 
+def drawing(build, found=None):
+    """The schematic of the first channel."""
+    around = BuildContext(build, load_catalogue())
+    return schematic(found or result(build), around, build.channels[0])
+
+
 def drawn(build):
-    return ET.fromstring(schematic(result(build), build, build.channels[0]))
+    return ET.fromstring(drawing(build))
 
 
 @pytest.mark.parametrize("name", BUILDS)
@@ -251,15 +259,12 @@ def test_no_wire_of_one_node_ends_on_a_wire_of_another(name):
 
 def test_a_name_cannot_become_markup():
     build = edited(bench(), ("rename_channel", {"channel": "ch2", "name": '<script>"x"</script>'}))
-    text = schematic(result(build), build, build.channels[0])
+    text = drawing(build)
     assert "<script" not in text and drawn(build) is not None
 
 
 def test_the_band_points_to_the_rail_and_to_the_switch_when_turned():
-    upright, turned = (
-        schematic(result(b), b, b.channels[0])
-        for b in (bench(), bench(settings={"clamp_band": "switch"}))
-    )
+    upright, turned = (drawing(b) for b in (bench(), bench(settings={"clamp_band": "switch"})))
     assert "band to the rail" in upright and "band to the switch" in turned and upright != turned
 
 
@@ -362,7 +367,7 @@ def test_a_fuse_of_its_own_is_drawn_once_even_where_the_coil_hangs_behind_it_too
     )
     found = evaluate(build).channels[0].result
     assert found.netlist.part("ch2.F1").value == "slow 2 A"
-    picture = ET.fromstring(schematic(found, build, build.channels[0]))
+    picture = ET.fromstring(drawing(build, found))
     boxes = [
         r for r in picture.iter(f"{SPACE}rect") if (r.get("width"), r.get("height")) == ("22", "10")
     ]

@@ -1,13 +1,45 @@
 """A workbench with the demo on it."""
 
+import re
 from pathlib import Path
 
 import pytest
+from django.test import Client
 
 from workbench.actions.creating import create_from_file
 from workbench.models import Build
 
 DEMO = Path(__file__).parent.parent.parent / "demo"
+
+
+#: What is typed into these stands as it was typed.
+AS_TYPED = re.compile(r"(<textarea.*?</textarea>|<script.*?</script>)", re.S)
+
+
+def as_read(html: str) -> str:
+    """
+    A page without the line ends it is laid out with: none beside a tag, one space between words.
+    """
+    parts = AS_TYPED.split(html)
+    for i in range(0, len(parts), 2):
+        text = re.sub(r"(?<=>)\s*\n\s*|\s*\n\s*(?=<)", "", parts[i])
+        parts[i] = re.sub(r"\s*\n\s*", " ", text)
+    return "".join(parts)
+
+
+class Reader(Client):
+    """A browser whose pages come as they are read, however their templates are laid out."""
+
+    def request(self, **request):
+        answer = super().request(**request)
+        if not answer.streaming and "html" in answer.get("Content-Type", ""):
+            answer.content = as_read(answer.content.decode()).encode()
+        return answer
+
+
+@pytest.fixture
+def client() -> Client:
+    return Reader()
 
 
 @pytest.fixture(autouse=True)

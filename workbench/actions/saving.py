@@ -34,7 +34,7 @@ def move_head(build: Build, revision: Revision, name: str, seen: int) -> None:
     if not moved:
         raise Stale(Build.with_head().get(pk=build.pk), seen)
     build.head, build.version, build.name = revision, seen + 1, name
-    for known in ("document", "report", "findings"):
+    for known in ("document", "around", "report", "findings"):
         build.__dict__.pop(known, None)
 
 

@@ -9,18 +9,23 @@ from django.utils.safestring import mark_safe
 from drawings.gate import gate
 from drawings.margin import margin_bar, rail_bar
 from drawings.relay import state_picture
-from latchcore.catalogue import load_catalogue
-from latchcore.design.stage import TYPED
 from latchcore.figures.quantity import digits, show
 from latchcore.findings.measured import LIMIT_NAMES
 from latchcore.findings.records import record_of
 from latchcore.formats.partsrecord import FIGURE_WORDS
 from latchcore.stages import STAGES
 from workbench.actions.ticking import state_of
-from workbench.fields import select_field, text_field
 from workbench.icons import severity_icon
 
 register = template.Library()
+RESET_WORDS = {
+    "floating": "floats",
+    "pull_up": "pulled up",
+    "pull_down": "pulled down",
+    "driven_high": "driven high",
+    "driven_low": "driven low",
+    "pulses": "pulses",
+}
 
 
 @register.filter
@@ -91,70 +96,10 @@ def get(mapping, key):
     return mapping.get(key, "") if mapping else ""
 
 
-@register.simple_tag(takes_context=True)
-def field(
-    context,
-    edit,
-    name,
-    label,
-    value="",
-    unit="",
-    hint="",
-    channel=None,
-    rail=None,
-    series="",
-    kind="text",
-    id_extra="",
-    placeholder="",
-):
-    """A field that shows what was typed when the edit was refused, with the message beside it."""
-    refused = context.get("refused")
-    typed = refused.typed(edit, name, channel, rail) if refused else None
-    wrong = refused is not None and typed is not None and refused.field in (name, None)
-    return text_field(
-        id=f"f-{edit}-{name}-{channel or rail or ''}{id_extra}",
-        name=name,
-        label=label,
-        value=typed if typed is not None else ("" if value is None else value),
-        unit=unit,
-        hint=hint,
-        series=series,
-        kind=kind,
-        placeholder=placeholder,
-        error=refused.message if wrong else "",
-    )
-
-
-@register.simple_tag(takes_context=True)
-def choice(context, edit, name, label, value, options, channel=None, rail=None, empty=""):
-    """A choice among (key, words) pairs or records with id and title."""
-    pairs = [
-        (o.id, o.title) if hasattr(o, "title") and hasattr(o, "id") else tuple(o) for o in options
-    ]
-    refused = context.get("refused")
-    typed = refused.typed(edit, name, channel, rail) if refused else None
-    wrong = refused is not None and typed is not None and refused.field == name
-    return select_field(
-        id=f"f-{edit}-{name}-{channel or rail or ''}",
-        name=name,
-        label=label,
-        chosen=typed if typed is not None else value,
-        pairs=pairs,
-        empty=empty,
-        error=refused.message if wrong else "",
-    )
-
-
 @register.filter
 def records(mapping):
     """Records of a mapping, in order."""
     return mapping.values()
-
-
-@register.filter
-def family(around, name):
-    """Parts of a family that may be chosen in a build."""
-    return around.family(name)
 
 
 @register.filter
@@ -176,9 +121,84 @@ def where(report, finding):
 
 
 @register.filter
-def pin_of(board, name):
-    """A pin of a board."""
-    return board.pin(name) if board else None
+def header_of(board, name):
+    """Where a pin of a board is."""
+    pin = board.pin(name) if board else None
+    return pin.header if pin else ""
+
+
+@register.filter
+def line_words(pin):
+    """A line of the deck for somebody who does not see it."""
+    said = (pin.id, pin.chip, pin.header, pin.owner, f"{RESET_WORDS[pin.reset]} in reset")
+    return ", ".join(words for words in said if words)
+
+
+@register.filter
+def starting(pin):
+    """What has to be known of a line before the program runs: who owns it, else what it does."""
+    if pin.owner:
+        return pin.owner
+    said = RESET_WORDS[pin.reset] if pin.reset != "floating" else ""
+    said += " no pull-up inside" if pin.pull_up == "none" else ""
+    return said + (f"; must be {pin.start} to start" if pin.start else "")
+
+
+@register.filter
+def sized(value):
+    """A sized value: with its unit where it is a resistor."""
+    return show(value.value, "Ω") if value.unit == "Ω" else value.text
+
+
+@register.filter
+def limit_sign(measure):
+    """On which side of its limit a measure has to stay."""
+    return "≤" if measure.sense == "max" else "≥"
+
+
+@register.filter
+def texture(channel, dangerous):
+    """The ground a load and its rail stand on."""
+    if channel.id in dangerous:
+        return "dm-mains"
+    return "dm-low" if channel.rail else "dm-logic"
+
+
+@register.filter
+def swatch(domain):
+    """The ground of a domain of the wire list."""
+    return {"hazardous": "dm-hazard", "logic": "dm-logic"}.get(domain, "dm-low")
+
+
+@register.filter
+def lane_says(report):
+    """What a lane says of its channel: what is missing, the worst finding, else the headroom."""
+    if report.missing:
+        return f"{', '.join(report.missing)}?"
+    if report.findings and report.verdict != "sound":
+        first = report.findings[0]
+        return record_of(first.check).short or first.check
+    return percent(report.tightest.headroom) if report.tightest else "sound"
+
+
+@register.filter
+def way_state(way):
+    """How a way in stands."""
+    if way.state == "ranked":
+        return f"{way.points} points against"
+    return "open question" if way.state == "open" else way.state
+
+
+@register.filter
+def cell_class(cell):
+    """How wide and in which type a cell of the board's grid is."""
+    return {"id": "m", "pull": "m", "can": "wide"}.get(cell, "")
+
+
+@register.filter
+def readings_of(entry, readings):
+    """(words, reading) of what was read at a rework."""
+    return [(words, entry[name]) for name, words, *_ in readings if entry.get(name)]
 
 
 @register.filter
@@ -201,12 +221,6 @@ def rail_name(rail_id, doc):
 
 
 @register.filter
-def short_verdict(title, check):
-    """The two words a lane has room for."""
-    return record_of(check).short or check
-
-
-@register.filter
 def load_of(around, channel):
     """Figures of a channel's load."""
     return around.channel(channel).load
@@ -219,12 +233,6 @@ def pairs(records, attribute):
 
 
 @register.filter
-def tightest(result):
-    """The measure with the least headroom."""
-    return min(result.measures, key=lambda m: m.headroom, default=None)
-
-
-@register.filter
 def by_headroom(measures):
     """
     The tightest first; of measures that answer to one check about one quantity the tighter stands
@@ -234,75 +242,9 @@ def by_headroom(measures):
 
 
 @register.filter
-def limit_name(name):
-    """A limit in words."""
-    return LIMIT_NAMES.get(name, name)
-
-
-@register.filter
-def pin_choices(board, doc):
-    """Pins of a board as (id, words), each with its place and who has it."""
-    if board is None:
-        return []
-    users = {c.pin: c.name for c in doc.channels if c.pin}
-    rows = []
-    for p in board.pins:
-        remark = (
-            f", {users[p.id]}"
-            if p.id in users
-            else f", {p.owner}"
-            if p.owner
-            else ", input only"
-            if "out" not in p.can
-            else ""
-        )
-        rows.append((p.id, f"{p.id} ({p.header}{remark})"))
-    return rows
-
-
-@register.filter
-def reset_words(reset):
-    """What a pin does in reset."""
-    return {
-        "floating": "floats",
-        "pull_up": "pulled up",
-        "pull_down": "pulled down",
-        "driven_high": "driven high",
-        "driven_low": "driven low",
-        "pulses": "pulses",
-    }[reset]
-
-
-@register.filter
-def matters(setting, channel):
-    """Whether a setting has a bearing while another one is as it is."""
-    inductive = load_catalogue().loads[channel.load.kind].inductive or channel.stage.kind in (
-        "relay_contact",
-        "bridge_reed",
-    )
-    if setting.key.startswith(("clamp", "hold")) and not inductive:
-        return False
-    if setting.when is None:
-        return True
-    key, values = setting.when
-    default = next(
-        (
-            s.choices[0][0]
-            for s in STAGES[channel.stage.kind].settings
-            if s.key == key and s.choices
-        ),
-        "",
-    )
-    return (channel.stage.settings.get(key) or default) in values
-
-
-@register.filter
-def suited(parts, channel):
-    """
-    Those parts of a family the channel's kind of stage can use: a module by what its output is.
-    """
-    solid = channel.stage.kind == "solid_module"
-    return [p for p in parts if p.family != "module" or (p.output != "contact") == solid]
+def limit_names(bounds):
+    """The limits of bounds in words."""
+    return " and ".join(LIMIT_NAMES.get(b.name, b.name) for b in bounds)
 
 
 @register.filter
@@ -324,12 +266,6 @@ def want_key(wants):
 
 
 @register.filter
-def unit_of(setting):
-    """Unit a typed setting is in."""
-    return TYPED.get(setting.kind, "")
-
-
-@register.filter
 def power_pins(board):
     """Supply pins of a board as (name, words)."""
     return [(name, f"{name}, {show(amperes, 'A')}") for name, amperes in board.power_pins.items()]
@@ -342,24 +278,6 @@ def alternates(around, rail):
 
 
 @register.filter
-def value_of(result, key):
-    """Sized value by key."""
-    return result.value(key)
-
-
-@register.filter
-def sized_text(value):
-    """What stands in an empty field: the value that is sized."""
-    return f"{value.text} sized" if value and not value.yours else "auto"
-
-
-@register.filter
-def auto_part(value):
-    """The empty choice of a part: what is chosen while nothing is fixed."""
-    return f"sized: {value.text}" if value and not value.yours else "sized"
-
-
-@register.filter
 def quantity_or(value, unit):
     """A value that stands in while nothing was measured."""
     return f"usual: {show(value, unit)}" if value else "not known"
@@ -369,17 +287,6 @@ def quantity_or(value, unit):
 def plain_symbol(symbol):
     """A symbol without its underscore, where there is no room for a subscript."""
     return symbol.replace("_", "")
-
-
-@register.filter
-def lane_measure(report):
-    """
-    What a lane's bar shows: the measure of its worst finding, else the tightest; nothing for a
-    finding without one.
-    """
-    if report.findings and report.verdict != "sound":
-        return report.findings[0].measure
-    return report.tightest
 
 
 @register.filter
@@ -400,41 +307,17 @@ def percent_fine(share):
     return "none of them" if share == 0 else f"{share * 100:.3g} %"
 
 
-@register.filter
-def barrier(report, channel):
-    """
-    What lies between pin and load: a wire, a barrier as a double line, or a barrier with a wire
-    round it.
-    """
-    net = report.result.netlist if report.result else None
-    apart = net is not None and not net.joined(f"{channel.id}.PIN", f"{channel.id}.LOAD")
-    has = report.result is not None and report.result.barrier is not None
-    return mark_safe(gate(report.result.barrier if has else "", bridged=has and not apart))
+@register.filter("gate")
+def gate_of(report):
+    """What lies between pin and load: a wire, a barrier, or a barrier with a wire round it."""
+    barrier = report.result.barrier if report.result else None
+    return mark_safe(gate(barrier or "", bridged=report.bridged))
 
 
 @register.filter
 def relay_picture(state, result):
     """The contact in one state of the board."""
     return mark_safe(state_picture(state, result))
-
-
-@register.filter
-def load_does(state, result):
-    """What the load does in a state: the other way round behind an NC contact."""
-    if state.load == "undecided" or not result.contact.inverts:
-        return state.load
-    return "off" if state.load == "on" else "on"
-
-
-@register.filter
-def has_its_part(setting, result):
-    """
-    Whether what a setting says something of is there: of a snubber nothing is asked where none is
-    fitted.
-    """
-    return not setting.key.startswith("snubber_") or (
-        result is not None and result.value("snubber") is not None
-    )
 
 
 @register.filter

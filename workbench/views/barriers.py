@@ -6,8 +6,6 @@ apart on the spot.
 from __future__ import annotations
 
 from drawings.barrier_map import barrier_picture
-from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.whole.barriers import barrier_map
 from workbench.models import Build
 from workbench.views.pages import BuildPage
@@ -20,7 +18,7 @@ class Barriers(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """The map read off the report's netlist, with what can be changed there and then."""
-        around = BuildContext(build.document, kept_catalogue(build.document))
+        around = build.around
         found = barrier_map(around, build.report.netlist)
         letters = {c.id: c.letter for c in build.report.channels} | {
             i.id: f"I{n + 1}" for n, i in enumerate(build.report.inputs)

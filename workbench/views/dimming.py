@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 
 from drawings.dimming import dimming_curve
-from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.findings.solid import undimmable
 from latchcore.pieces.firing import zero_detector
 from latchcore.sums import phase
@@ -41,7 +39,7 @@ class Dimming(BuildPage):
         result = report.result
         if page["why"] or result is None:
             return page
-        around = BuildContext(build.document, kept_catalogue(build.document))
+        around = build.around
         window, frequency = result.output.window, around.frequency
         detector = zero_detector(around, found.rail)
         correction = detector.found.adds if detector else 0.0
@@ -73,7 +71,7 @@ class Dimming(BuildPage):
     def _refused(build: Build, channel, report) -> str | None:
         if report.result is None:
             return f"Not stated yet: {', '.join(report.missing)}."
-        context = BuildContext(build.document, kept_catalogue(build.document)).channel(channel)
+        context = build.around.channel(channel)
         if (why := undimmable(context)) is not None:
             return f"{context.load.kind.title} must not be dimmed: {why}."
         if report.result.output.control != "phase" or report.result.output.window is None:

@@ -6,7 +6,6 @@ usual cautions.
 from __future__ import annotations
 
 from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.findings.guards import GUARDED, lacking
 from latchcore.pieces.contacts import duty_of
 from workbench.drawer import catalogue
@@ -42,7 +41,7 @@ class Mains(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Facts, loads with their guards, region and cautions."""
-        around = BuildContext(build.document, kept_catalogue(build.document))
+        around = build.around
         rows = []
         for c in build.document.channels:
             context = around.channel(c)

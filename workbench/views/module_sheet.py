@@ -12,6 +12,7 @@ from latchcore.bench.rework import KINDS, READINGS, effective, on_current
 from latchcore.edits import EditError
 from latchcore.formats.partsrecord import FIGURE_WORDS
 from workbench.actions import module_sheet, stocking
+from workbench.drawer import catalogue
 from workbench.models import PartPhoto, StockPart
 
 SEEN_WORDS = {
@@ -103,6 +104,7 @@ class ModuleSheet(View):
             "photo": photo,
             "marks": _placed(photo),
             "figures": figures,
+            "limits": catalogue().limits,
             "takes": on_current(part.figures),
             "header": [h.strip() for h in part.figures.get("header", "").split("|") if h.strip()],
             **context,

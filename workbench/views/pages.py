@@ -10,7 +10,6 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404, render
 from django.views import View
 
-from latchcore.design.context import BuildContext
 from latchcore.edits import EditError
 from latchcore.edits.kept import otherwise
 from latchcore.figures.typed import whole
@@ -23,6 +22,8 @@ from workbench.models import Build, Unreadable
 from workbench.stations import own_first, spine
 
 RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
+#: Arguments that say what an edit is about, the nearer first.
+ABOUT = ("machine", "route", "channel", "what", "rail")
 
 
 @dataclass
@@ -34,15 +35,18 @@ class Refused:
     message: str
     field: str | None = None
 
-    def typed(
-        self, edit: str, field: str, channel: str | None = None, rail: str | None = None
-    ) -> str | None:
-        """What was typed into a field of the refused form, or ``None`` for any other form."""
-        same = (
-            self.edit == edit
-            and (self.args.get("channel") or self.args.get("what")) == channel
-            and self.args.get("rail") == rail
-        )
+    @property
+    def told(self) -> list[tuple[str, str]]:
+        """What was asked for, without which channel or rail it was asked of."""
+        return [(k, v) for k, v in self.args.items() if k not in ("channel", "rail")]
+
+    def typed(self, edit: str, field: str, of: str | None = None) -> str | None:
+        """
+        What was typed into a field of the refused form, or ``None`` for any other form; ``of`` is
+        what the form is about.
+        """
+        about = next((self.args[key] for key in ABOUT if self.args.get(key)), None)
+        same = self.edit == edit and (not of or about == of)
         return self.args.get(field) if same else None
 
 
@@ -170,7 +174,7 @@ class BuildPage(View):
     ) -> HttpResponse:
         """Render the page, or its working part alone for htmx."""
         parts = catalogue()
-        around = BuildContext(build.document, parts)
+        around = build.around
         page = {
             "build": build,
             "doc": build.document,

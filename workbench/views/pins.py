@@ -10,8 +10,6 @@ from dataclasses import dataclass, field
 
 from latchcore.advice.waysout import ways_out
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.whole.pinning import Demand, assign, demands, refusal, reservation, shares
 from workbench.models import Build
 from workbench.views.pages import BuildPage
@@ -68,7 +66,7 @@ class Pins(BuildPage):
         The deck by sides, who waits for a line, why each line cannot serve whom, and the ways out.
         """
         doc = build.document
-        around = BuildContext(doc, kept_catalogue(doc))
+        around = build.around
         board = around.board
         if board is None:
             return {"board": None}

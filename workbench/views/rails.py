@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from drawings.rail_tree import rail_tree
 from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.figures.quantity import QuantityError, digits, parse, show
 from latchcore.findings.rails import pin_budget
 from latchcore.whole.rails import start_plan
@@ -78,7 +77,7 @@ class Rails(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """Rails with their sums, their tree, and the start plan that was asked for."""
         doc, reports = build.document, build.report.rails
-        around = BuildContext(doc, kept_catalogue(doc))
+        around = build.around
         titles = {r.id: catalogue().sources[r.source].title.lower() for r in doc.rails}
         titles |= {
             r.id: f"{r.converter or 'by a wire'}, from {doc.rail(r.fed_by).name}"

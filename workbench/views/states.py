@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from drawings.timeline import timeline_picture
-from latchcore.design.context import BuildContext
-from latchcore.edits.kept import kept_catalogue
 from latchcore.whole.timeline import Row, rows
 from workbench.models import Build
 from workbench.views.pages import BuildPage
@@ -39,7 +37,7 @@ class States(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """The strips, and the same in words."""
-        around = BuildContext(build.document, kept_catalogue(build.document))
+        around = build.around
         found = rows(around, build.report.channels)
         compare = any(r.other for r in found)
         return {

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from latchcore.advice.variants import variant
 from latchcore.edits import EditError
-from latchcore.edits.kept import kept_catalogue
 from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.views.pages import BuildPage
@@ -27,8 +26,6 @@ class Variants(BuildPage):
         if not any(asked.values()):
             return page
         try:
-            return page | {
-                "found": variant(build.document, kept_catalogue(build.document), **asked)
-            }
+            return page | {"found": variant(build.document, build.around.catalogue, **asked)}
         except EditError as error:
             return page | {"wrong": str(error)}

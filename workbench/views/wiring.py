@@ -8,7 +8,6 @@ from __future__ import annotations
 from drawings.build_plan import build_plan
 from latchcore.design.context import BuildContext
 from latchcore.edits import EditError
-from latchcore.edits.kept import kept_catalogue
 from latchcore.whole.wire_list import totals, wire_list
 from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
@@ -38,13 +37,8 @@ class Wiring(BuildPage):
         if name != "tick":
             return super().carry_out(build, name, args, seen)
         group = args.get("group", "")
-        known = {
-            g.id: [r.key for r in g.rows]
-            for g in wire_list(
-                BuildContext(build.document, kept_catalogue(build.document)), build.report
-            )
-        }
-        known["assembly"] = list(kept_catalogue(build.document).assembly)
+        known = {g.id: [r.key for r in g.rows] for g in wire_list(build.around, build.report)}
+        known["assembly"] = list(build.around.catalogue.assembly)
         if group not in known:
             raise EditError(
                 "That part of the wire list is no longer there; the build was changed, perhaps in"
@@ -68,7 +62,7 @@ class Wiring(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Groups with their ticks, what wire is wanted in all, and how far the work is."""
-        around = BuildContext(build.document, kept_catalogue(build.document))
+        around = build.around
         ticked = set(build.ticks.values_list("key", flat=True))
         groups = wire_list(around, build.report)
         keys = {r.key for g in groups for r in g.rows}

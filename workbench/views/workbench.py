@@ -9,7 +9,6 @@ from django.views import View
 from django.views.decorators.http import require_GET
 
 from latchcore.edits import EditError
-from latchcore.edits.kept import kept_catalogue
 from latchcore.figures.typed import quoted, whole
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, write_build
 from workbench.actions import binning, creating
@@ -149,7 +148,7 @@ def export(request: HttpRequest, pk: int) -> HttpResponse:
     """
     build = get_object_or_404(Build.with_head(), pk=pk)
     try:
-        content: str | bytes = write_build(build.document, kept_catalogue(build.document))
+        content: str | bytes = write_build(build.document, build.around.catalogue)
     except Exception:
         try:
             content = build.head.text

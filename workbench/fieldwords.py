@@ -1,0 +1,193 @@
+"""
+What each field of an edit is called, what it is measured in, and what is said beside it.
+
+One record stands under the edit and the argument it is posted as; a template names that address and
+what is in the field now.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Words:
+    """
+    Of one field.
+
+    Attributes
+    ----------
+    label : str
+        Empty where the page has the words, such as the name of a rail
+    unit : str
+        Of a quantity, several with ``|`` between; empty for plain words
+    hint : str
+        Stands below it
+    kind : str
+        ``text`` for quantities; ``name``, ``count`` and ``note`` are plain words
+    empty : str
+        Words of the choice that chooses nothing; without them there is no such choice
+    held : str
+        Stands in the empty field
+    """
+
+    label: str = ""
+    unit: str = ""
+    hint: str = ""
+    kind: str = "text"
+    empty: str = ""
+    held: str = ""
+
+
+NO_WORDS = Words()
+FIELDS = {
+    "set_board_feed.rail": Words("Rail", empty="not stated (its own USB cable)"),
+    "set_conditions.ambient": Words(
+        "Highest ambient", "°C", "30 °C in the open, 50 °C in a closed box"
+    ),
+    "set_conditions.place": Words("It stands"),
+    "set_conditions.series": Words("Resistors on the shelf"),
+    "set_conditions.school": Words("Base resistor by"),
+    "set_conditions.prefer_stock": Words("Prefer what is in the drawer"),
+    "set_conditions.region": Words("Region"),
+    "set_conditions.note": Words("Note", kind="note"),
+    "rename_build.name": Words("Name", kind="name"),
+    "set_rail.ground": Words("Its ground"),
+    "set_rail.name": Words("Name", kind="name"),
+    "set_rail.voltage": Words("Voltage", "V", "12 V, 12 V ±3 %, 9.6 to 12.6 V"),
+    "set_rail.source": Words("Kind of supply"),
+    "set_rail.rating": Words("Rating", "A", "what its label promises"),
+    "set_rail.plug": Words("Its plug"),
+    "set_rail.lives": Words("Its conductors"),
+    "set_rail.fed_by": Words("Fed by another rail", empty="no, a source of its own"),
+    "set_rail.converter": Words("Through", empty="a wire"),
+    "set_rail.drop_out": Words("Drop-out", "V", "of a linear regulator; 2 V unless stated"),
+    "set_rail.theta": Words("Junction to ambient", "K/W", "60 K/W without a heat sink"),
+    "set_rail.efficiency": Words("Efficiency", "%", "85 % unless stated"),
+    "set_rail.board_pin": Words("Which supply pin", empty="by its voltage"),
+    "set_rail.resistance": Words("Resistance of the source", "Ω", "for the sag when a load starts"),
+    "set_rail.bulk": Words("Capacitor across it", "F", "such as 1000 µF"),
+    "set_rail.switched_by": Words("Turned on by", empty="always on"),
+    "set_rail.joined_with": Words("Plus joined with", empty="no other rail"),
+    "set_rail.capacity": Words("Capacity", "Ah", "as printed"),
+    "set_rail.wanted": Words("Must last", "h"),
+    "set_rail.lithium": Words("Lithium"),
+    "set_rail.wire_length": Words("Length, one way", "m"),
+    "set_rail.wire_area": Words("Cross-section", "mm²", "0.5 mm², or AWG 18"),
+    "set_rail.laid": Words("Laid"),
+    "set_rail.fuse": Words("Fuse, slow", "A"),
+    "set_rail.fuse_volts": Words("Printed volts", "V", "such as 250 V"),
+    "set_rail.fuse_for": Words("Printed for"),
+    "set_rail.fuse_breaking": Words("Breaking capacity"),
+    "set_rail.fuse_poles": Words("A fuse in"),
+    "set_rail.plug_rating": Words("Its plug carries", "A", "as printed on it"),
+    "set_setting.feed": Words(),
+    "set_input.name": Words("Name", kind="name"),
+    "set_input.kind": Words("Kind"),
+    "set_input.rest": Words("Contact"),
+    "set_input.output": Words("Its output"),
+    "set_input.rail": Words("Rail it senses or hangs on", empty="the board's logic supply"),
+    "set_input.voltage": Words("Voltage there", "V", "the rail's unless stated; 10 to 15 V"),
+    "set_input.pull": Words(
+        "Pull-up", "", "auto, internal, none, or ohms such as 4k7", kind="name"
+    ),
+    "set_input.upper": Words("", "Ω"),
+    "set_input.lower": Words("Lower resistor", "Ω", "10 kΩ unless stated"),
+    "set_input.lowest": Words("Means at its left end", "", "turned fully left", kind="name"),
+    "set_input.highest": Words(
+        "Means at its right end", "", "lower than left turns it round", kind="name"
+    ),
+    "set_input.dead_end": Words("Dead end on each side", "%", "2 % unless stated"),
+    "set_input.edge": Words("The program counts from"),
+    "set_input.shift": Words(
+        "Its zero comes later by", "s", "the transformer's own phase, as measured"
+    ),
+    "set_input.debounce": Words("Debounce", "s", "twice the usual bounce unless stated"),
+    "set_input.sampled": Words("Looked at every", "s", "such as 10 ms"),
+    "set_input.lead_length": Words("Length of its lead", "m", "half a metre unless stated"),
+    "add_input.kind": Words("Kind"),
+    "add_input.name": Words("Name", kind="name"),
+    "add_input.voltage": Words(
+        "Voltage there", "V", "for a divided voltage, an isolated input, a sensor; else empty"
+    ),
+    "add_input.rail": Words("Rail it senses or hangs on", empty="the board's logic supply"),
+    "set_confirmation.confirmed_by": Words(empty="nothing"),
+    "add_channel.kind": Words("Kind of load"),
+    "add_channel.voltage": Words("Rated voltage", "V", "such as 12 V"),
+    "add_channel.figure": Words(
+        "Current, power or resistance", "A|W|Ω", "one is enough: 80 mA, 5 W, 72 Ω ±10 %"
+    ),
+    "add_channel.name": Words("What it is called", kind="name"),
+    "set_route.interlock": Words("Kept apart by"),
+    "set_route.gap": Words("Pause between", "s"),
+    "add_route.name": Words("What the line is called", kind="name"),
+    "add_route.interlock": Words("Kept apart by"),
+    "add_route.gap": Words("Pause between", "s", "from one off to the next on"),
+    "add_rail.voltage": Words("Voltage", "V", "12 V, 12 V ±3 %, 9.6 to 12.6 V"),
+    "add_rail.source": Words("Kind of supply"),
+    "add_rail.rating": Words("Rating", "A", "such as 2 A; may stay open"),
+    "add_rail.name": Words("Name", kind="name"),
+    "set_watchdog.watchdog": Words(
+        "A watchdog releases the outputs of a hung program", empty="not stated"
+    ),
+    "set_machine.stores_high_voltage": Words("Stores high voltage inside"),
+    "set_machine.remote_line.exists": Words("Has a remote line"),
+    "set_machine.remote_line.supply": Words("Supply of that line"),
+    "set_machine.button.exists": Words("Has a button to bridge"),
+    "set_machine.button.supply": Words("Supply of the button"),
+    "set_machine.button.opens": Words("Must be opened for it"),
+    "set_machine.supply_side.supply": Words("It is fed from"),
+    "set_machine.inside.supply": Words("Its inside is"),
+    "add_machine.name": Words("What is it?", kind="name", held="Attic fan with a remote"),
+    "set_wire.wire_length": Words("Length to the load", "m", "one way"),
+    "set_wire.wire_area": Words("Cross-section", "mm²"),
+    "set_wire.through": Words("Through", "", "a plug or adapter, if any", kind="name"),
+    "set_wire.fuse": Words("Slow fuse of its own", "A", "where the rail's is too large for it"),
+    "set_series_switch.series_switch": Words(
+        "In series with it", empty="nothing: the contact makes and breaks"
+    ),
+    "accept_finding.reason": Words("Reason"),
+    "set_load.kind": Words("Kind"),
+    "set_load.voltage": Words("Rated voltage", "V"),
+    "set_load.figure": Words("Current, power or resistance", "A|W|Ω"),
+    "set_load.surge": Words("Surge, if measured", "A"),
+    "set_load.surge_time": Words("and lasts", "s"),
+    "set_load.count": Words(
+        "How many side by side", "", "the figures are those of one", kind="count"
+    ),
+    "set_load.inductance": Words("Inductance, if measured", "H"),
+    "set_load.pull_in": Words("Pull-in", "V|%"),
+    "set_load.maximum": Words("Most it bears", "V|%"),
+    "set_load.release": Words("Release", "V|%"),
+    "set_load.longest_rated": Words("Bears being on for", "s", "empty: for good"),
+    "set_load.duty_rated": Words("Bears a share of time on", "%", held="100 %"),
+    "set_load.cut_off": Words("Hardware ends it after", "s", "a timer or cut-out, not the program"),
+    "set_load.least_on": Words("Wants to run at least", "s", "by its data sheet; empty: nothing"),
+    "set_load.least_off": Words("Wants to rest at least", "s"),
+    "set_load.returned": Words(
+        "Gives back when braked", "J", "a weight let down, a flywheel; empty: nothing"
+    ),
+    "set_load.dimmable": Words("Marked as dimmable", empty="not stated"),
+    "set_switching.pwm": Words("PWM", "Hz", "empty: on and off"),
+    "set_switching.duty": Words("Share of time on", "%", held="100 %"),
+    "set_switching.longest_on": Words("Longest on", "s"),
+    "set_switching.shortest_on": Words("Shortest on", "s", "before it is switched off again"),
+    "set_switching.shortest_off": Words("Shortest off", "s", "before it is switched on again"),
+    "set_use.when_dead": Words("When everything is dead it must be"),
+    "set_use.cycles_per_day": Words("Times a day", "", "for the life of a contact", kind="count"),
+    "set_use.release_within": Words("Coil lets go within", "s"),
+    "set_use.on_level": Words("On in the program is", empty="not said"),
+    "set_pin.pin": Words("Pin", empty="no pin"),
+    "set_channel_rail.rail": Words("Rail", empty="no rail"),
+    "rename_channel.name": Words("Name", kind="name"),
+}
+
+
+def words_of(address: str) -> Words:
+    """
+    Of a field by its address.
+
+    >>> words_of("add_rail.rating").unit
+    'A'
+    """
+    return FIELDS.get(address, NO_WORDS)
