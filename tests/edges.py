@@ -23,7 +23,7 @@ from latchcore.evaluate import evaluate_afresh
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.stages import STAGES
 from tests.core.benches import bench, edited
-from tests.felt import BOARDS, LOADS, stage_bench
+from tests.grounds import BOARDS, LOADS, stage_bench
 
 EDGES = Path(__file__).parent / "data" / "edges.json"
 #: How far the two builds are apart, and how near the limit the sound one's value is.

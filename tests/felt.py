@@ -7,27 +7,18 @@ found. A new field or figure that is not there yet has nobody who feels it.
 
 from __future__ import annotations
 
-import itertools
 import json
-import types
-import typing
-from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
-from functools import cache
 from pathlib import Path
 
-from latchcore.catalogue import load_catalogue, read_part
-from latchcore.catalogue.records import PART_FAMILIES
-from latchcore.design.context import BuildContext
+from latchcore.catalogue import load_catalogue
 from latchcore.document.models import Build, Channel, Load, Rail, Route, SenseInput
 from latchcore.edits import EditError
-from latchcore.evaluate import evaluate_afresh
 from latchcore.formats.buildfile import hold_together
-from latchcore.formats.reportfile import report_data
 from latchcore.stages import STAGES
-from latchcore.whole.wire_list import wire_list
-from tests.core.benches import bench, edited
-from tests.hostile import benches
+from tests.core.benches import edited
+from tests.felt_figures import FIGURES, figure_witness, figured, with_own_part
+from tests.grounds import grounds, said, stage_bench, work_of
 
 FELT = Path(__file__).parent / "data" / "felt.json"
 #: What a field may be tried with, the likeliest first; what does not validate is passed over.
@@ -159,136 +150,6 @@ WORDS_ONLY = {
 }
 
 
-def said(build: Build) -> str:
-    """Everything the report says, with the working behind it."""
-    report = evaluate_afresh(build, load_catalogue())
-    steps = [
-        [
-            (s.symbol, s.result if isinstance(s.result, int | float | str) else str(s.result))
-            for s in c.result.working.steps
-        ]
-        for c in report.channels
-        if c.result
-    ]
-    rails = [[(s.symbol, s.result) for s in r.working.steps] for r in report.rails]
-    net = [(p.ref, p.kind, p.value, sorted(p.terminals.items())) for p in report.netlist.parts]
-    accepted = [(f.check, reason) for c in report.channels for f, reason in c.accepted]
-    read = [i.rows for i in report.inputs]
-    wires = wire_list(BuildContext(build, load_catalogue()), report)
-    told = [report_data(report), steps, rails, net, accepted, read, wires]
-    return json.dumps(told, default=str)
-
-
-@cache
-def grounds() -> dict[str, Build]:
-    """
-    Builds on which a field may matter: the demo's, and benches that bring out what those lack.
-    """
-    hot = bench("heater", "230 V", "400 W", rail="230 V", source="mains", stage="relay_contact")
-    sensed = edited(
-        bench(),
-        ("add_input", {"kind": "divider", "voltage": "12 V"}),
-        ("add_input", {"kind": "knob"}),
-        ("add_input", {"kind": "opto", "voltage": "24 V"}),
-        ("add_input", {"kind": "sensor", "voltage": "5 V"}),
-        ("add_input", {"kind": "reed"}),
-        ("add_input", {"kind": "end_pair"}),
-        ("add_input", {"kind": "serial"}),
-        ("add_input", {"kind": "tachometer"}),
-    )
-    zeros = edited(
-        bench(
-            "filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler"
-        ),
-        ("add_input", {"kind": "zero_transformer", "rail": "rail1", "voltage": "9 V"}),
-        ("add_input", {"kind": "zero_coupler", "rail": "rail1"}),
-    )
-    fed = edited(
-        bench(),
-        ("add_rail", {"voltage": "5 V"}),
-        ("set_rail", {"rail": "rail3", "fed_by": "rail1", "converter": "linear"}),
-        ("set_board_feed", {"rail": "rail3"}),
-    )
-    switched = edited(fed, ("set_rail", {"rail": "rail3", "converter": "switching"}))
-    cell = edited(
-        bench(source="battery"),
-        (
-            "set_rail",
-            {
-                "rail": "rail1",
-                "capacity": "2 Ah",
-                "wire_area": "0.5 mm²",
-                "wire_length": "2 m",
-                "resistance": "0.2 Ω",
-                "fuse": "2 A",
-            },
-        ),
-        ("set_board_feed", {"rail": "rail1"}),
-    )
-    motor = bench("dc_motor", "12 V", "1 A", stage="nmos_low_side")
-    route = edited(
-        bench(
-            "speaker" if "speaker" in load_catalogue().loads else "relay_coil",
-            stage="relay_contact",
-        ),
-        ("copy_channel", {"channel": "ch2"}),
-        ("add_route", {"name": "line", "members": "ch2,ch3"}),
-    )
-    compressor = bench(
-        "compressor", "230 V", "120 W", rail="230 V", source="mains", stage="relay_contact"
-    )
-    watched = edited(
-        hot,
-        ("set_guards", {"channel": "ch2", "unattended": "yes"}),
-        ("add_input", {"kind": "reed"}),
-    )
-    rests = bench("relay_coil", "12 V", "400 Ω", load={"least_on": "10 s", "least_off": "10 s"})
-    lock = bench("solenoid", "12 V", "0.5 A", load={"hazards": "lock"})
-    pinned = bench("relay_coil", "5 V", "20 Ω", rail="5 V", source="board_pin")
-    apart = weak_barrier()
-    aside = edited(
-        apart,
-        ("set_rail", {"rail": "rail3", "ground": "own"}),
-        ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}),
-    )
-    demo = {f"demo{n}": build for n, build in enumerate(benches())}
-    return {
-        "plain": bench(),
-        "hot": hot,
-        "sensed": sensed,
-        "zeros": zeros,
-        "fed": fed,
-        "switched": switched,
-        "cell": cell,
-        "motor": motor,
-        "route": route,
-        "compressor": compressor,
-        "watched": watched,
-        "lock": lock,
-        "rests": rests,
-        "pinned": pinned,
-        "weak barrier": apart,
-        "weak barrier aside": aside,
-        **demo,
-    }
-
-
-def weak_barrier() -> Build:
-    """A mains lamp behind a relay of a basic barrier, with low rails of both kinds of return."""
-    raw = load_catalogue().raw
-    relay = next(r for r in raw.values() if r.get("family") == "relay")
-    build = bench(
-        "filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="relay_contact"
-    )
-    weak = {**relay, "id": "own", "barrier": "basic"}
-    build = build.model_copy(update={"parts": {"own": weak}})
-    return edited(
-        build,
-        ("set_setting", {"channel": "ch2", "relay": "own"}),
-        ("add_rail", {"voltage": "5 V"}),
-    )
-
-
 def optional_fields(model) -> list[str]:
     """Fields a document may leave out."""
     return [name for name, info in model.model_fields.items() if not info.is_required()]
@@ -326,9 +187,10 @@ def entered(build: Build, spot: tuple, name: str, value) -> Build | None:
     return changed
 
 
+MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Route)}
 FIELDS = [
     (model, name)
-    for model in (Build, Rail, Channel, Load, SenseInput, Route)
+    for model in MODELS.values()
     for name in optional_fields(model)
     if (model.__name__, name) not in WORDS_ONLY
 ]
@@ -344,173 +206,6 @@ def field_witness(model, name: str) -> list | None:
                 if changed is not None and said(changed) != before:
                     return [ground, spot, value]
     return None
-
-
-def other_values(info, was):
-    """Other figures a record's field may have: twice, half, another word."""
-    annotation = info.annotation
-    if isinstance(was, list):
-        return []
-    if isinstance(was, bool):
-        return [not was]
-    if isinstance(was, int | float):
-        return [1, 2, 3, 4, was * 1.3, was * 0.7, was + 1, was * 3, was * 0.2, was * 10]
-    choices = [
-        c
-        for a in typing.get_args(annotation) or ()
-        for c in typing.get_args(a) or (a,)
-        if isinstance(c, str)
-    ]
-    if typing.get_origin(annotation) in (typing.Literal, types.UnionType) and choices:
-        return [c for c in choices if c != was]
-    number, _, unit = str(was or "").partition(" ")
-    try:
-        size = float(number)
-    except ValueError:
-        return [
-            "17 Ω",
-            "4.7 kΩ",
-            "3 V",
-            "3 V ±5 %",
-            "17 V",
-            "1 A",
-            "0.3 A",
-            "30 ms",
-            "2 K/W",
-            "9 V ±5 %",
-            "10 Ω ±5 %",
-            "inputs",
-            "coils",
-            1,
-            2,
-            4,
-            "5 W",
-            "5 A",
-            "170 ms",
-            2.0,
-            0.5,
-            True,
-            "yes",
-            "1.2 V",
-        ]
-    return [f"{size * k:.6g} {unit}" for k in (1.5, 0.6, 0.2, 4, 0.02, 20)]
-
-
-#: Figures of records that stand in no sum of an ordinary bench, each with why.
-NOT_FELT = {
-    "title": "what it is called",
-    "source": "where its figures are from",
-    "id": "its key",
-    "family": "its kind",
-    "header": "told on its sheet",
-    "terminals": "told on its sheet",
-    "driver": "told on its sheet",
-    "rails": "told on its sheet",
-}
-
-
-LOADS = {
-    "relay coil": ("relay_coil", "12 V", "400 Ω", "12 V", "adapter"),
-    "solenoid": ("solenoid", "12 V", "0.4 A", "12 V", "adapter"),
-    "mains lamp": ("filament_lamp", "230 V", "60 W", "230 V", "mains"),
-    "mains heater": ("heater", "230 V", "800 W", "230 V", "mains"),
-    "mains coil": ("ac_coil", "230 V", "20 W", "230 V", "mains"),
-    "mains motor": ("induction_motor", "230 V", "300 W", "230 V", "mains"),
-    "motor": ("dc_motor", "12 V", "0.5 A", "12 V", "adapter"),
-    "high volts": ("heater", "100 V", "1 A", "100 V", "adapter"),
-    "small coil": ("relay_coil", "5 V", "70 Ω", "5 V", "adapter"),
-    "led": ("indicator_led", "2 V", "10 mA", "5 V", "adapter"),
-    "led array": ("led_array", "2 V", "20 mA", "12 V", "adapter"),
-    "logic": ("logic_line", "5 V", "1 mA", "5 V", "adapter"),
-    "pair": ("button_pair", "5 V", "1 mA", "5 V", "adapter"),
-    "analogue": ("analogue_control", "10 V", "1 mA", "12 V", "adapter"),
-    "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
-}
-BOARDS = ("board-radio-3v3", "board-8bit-5v-20")
-
-
-#: What is made of a bench beforehand, where one channel switched now and then feels too little.
-WORKS = {
-    "work:pulsed": (("set_switching", {"channel": "ch2", "pwm": "2 kHz", "duty": "50 %"}),),
-    "work:overdrive": (("set_conditions", {"school": "overdrive"}),),
-    "work:line": (
-        ("copy_channel", {"channel": "ch2"}),
-        ("add_route", {"name": "line", "members": "ch2,COPY"}),
-    ),
-    "work:own ground": (("set_rail", {"rail": "rail1", "ground": "own"}),),
-    "work:beside": (
-        ("add_rail", {"voltage": "12 V", "rating": "2 A"}),
-        ("copy_channel", {"channel": "ch2"}),
-        ("set_channel_rail", {"channel": "COPY", "rail": "rail4"}),
-        ("set_load", {"channel": "COPY", "voltage": "12 V"}),
-    ),
-}
-
-
-@cache
-def stage_bench(stage: str, load: str, board: str, prior: str) -> Build | None:
-    """
-    A stage at work on a load, its coil on a rail of its own where the load's is the mains.
-
-    ``prior`` is what is made of it beforehand: one of :data:`WORKS`, or a setting as ``key=value``.
-    """
-    kind, volts, figure, rail, source = LOADS[load]
-    build = bench(kind, volts, figure, rail=rail, source=source, stage=stage, board=board)
-    fixed = dict([prior.split("=", 1)]) if "=" in prior else {}
-    if source == "mains":
-        build = edited(build, ("add_rail", {"voltage": "5 V", "rating": "2 A"}))
-        if any(s.key == "coil_rail" for s in STAGES[stage].settings):
-            fixed = {"coil_rail": build.rails[-1].id} | fixed
-    try:
-        if fixed:
-            build = edited(build, ("set_setting", {"channel": "ch2", **fixed}))
-        for name, args in WORKS.get(prior, ()):
-            copy, last = build.channels[-1].id, build.rails[-1].id
-            there = {k: v.replace("COPY", copy).replace("rail4", last) for k, v in args.items()}
-            build = edited(build, (name, there))
-    except EditError:
-        return None
-    return build
-
-
-def priors(stage: str, but: str = "") -> list[str]:
-    """What may be fixed of a stage before: nothing, or one choice of it."""
-    choices = [
-        f"{s.key}={value}" for s in STAGES[stage].settings if s.key != but for value, _ in s.choices
-    ]
-    return ["", *WORKS, *choices]
-
-
-def work_of(stage: str, but: str = "") -> Iterator[tuple[str, str, str]]:
-    """Loads, boards and what is fixed before, the plainest first."""
-    yield from itertools.product(LOADS, BOARDS, [""])
-    yield from itertools.product(LOADS, BOARDS[:1], priors(stage, but)[1:])
-
-
-@cache
-def with_own_part(
-    family: str, stage: str, load: str, board: str, prior: str
-) -> tuple[Build, dict] | None:
-    """A bench with a part of that family in it as an own record, and the record."""
-    build = stage_bench(stage, load, board, prior)
-    result = build and evaluate_afresh(build, load_catalogue()).channels[0].result
-    part = next((p for p in (result.parts.values() if result else ()) if p.family == family), None)
-    if part is None or part.id not in load_catalogue().raw:
-        return None
-    raw = load_catalogue().raw[part.id] | {"id": "own"}
-    setting = next(s.key for s in STAGES[stage].settings if s.kind == "part" and s.family == family)
-    build = build.model_copy(update={"parts": {"own": raw}})
-    return edited(build, ("set_setting", {"channel": "ch2", setting: "own"})), raw
-
-
-def figured(build: Build, raw: dict, name: str, value) -> Build | None:
-    """The bench with another figure of its own part; ``None`` where the record is refused."""
-    record = {**raw, name: value}
-    try:
-        read_part(record)
-    except ValueError:
-        return None
-    return build.model_copy(update={"parts": {"own": record}})
 
 
 #: What nobody is known to feel, each with why it may still be entered.
@@ -537,45 +232,6 @@ NOT_FELT_YET: dict[str, str] = {
     "relay_module.level": "only where a module's jumper decides: tests/core/test_solid_modules.py",
     "solid_module.level": "only where a module's jumper decides: tests/core/test_solid_modules.py",
 }
-
-FIGURES = [
-    (family, name)
-    for family, record in PART_FAMILIES.items()
-    if family not in ("board", "supply", "load")
-    and any(s.family == family for stage in STAGES.values() for s in stage.settings)
-    for name in record.model_fields
-    if name not in NOT_FELT
-]
-
-
-def trials(family: str, raw: dict, name: str) -> list:
-    """Other values of a figure."""
-    was = raw.get(name)
-    if isinstance(was, list):
-        return [
-            [f"{float(str(v).split()[0]) * k:.6g} {str(v).partition(' ')[2]}".strip() for v in was]
-            for k in (1.2, 0.8, 0.3, 3)
-        ]
-    return other_values(PART_FAMILIES[family].model_fields[name], was)
-
-
-def figure_witness(family: str, name: str) -> list | None:
-    """The first stage, load, board and value at which a figure changes the report."""
-    for stage, module in STAGES.items():
-        if not any(s.family == family for s in module.settings):
-            continue
-        for load, board, prior in work_of(stage):
-            found = with_own_part(family, stage, load, board, prior)
-            if found is None:
-                continue
-            build, raw = found
-            before = said(build)
-            for value in trials(family, raw, name):
-                changed = figured(build, raw, name, value)
-                if changed is not None and said(changed) != before:
-                    return [stage, load, board, prior, value]
-    return None
-
 
 SETTINGS = [(kind, s.key) for kind, module in STAGES.items() for s in module.settings]
 
@@ -610,6 +266,23 @@ def setting_witness(stage: str, key: str) -> list | None:
             if changed is not None and said(changed) != before:
                 return [load, board, prior, value]
     return None
+
+
+def witnessed(name: str) -> tuple[Build, Build]:
+    """The build on which something is felt, and the same with it entered."""
+    owner, what = name.split(".", 1)
+    known = json.loads(FELT.read_text(encoding="utf-8"))[name]
+    if owner in MODELS:
+        ground, spot, value = known
+        build = grounds()[ground]
+        return build, entered(build, spot, what, value)
+    *where, value = known
+    # A family of parts may be called as a stage is; its figures are found on a stage, too.
+    if len(where) == 3:
+        build = stage_bench(owner, *where)
+        return build, set_to(build, what, value)
+    build, raw = with_own_part(owner, *where)
+    return build, figured(build, raw, what, value)
 
 
 def _search(case: tuple) -> tuple[str, list | None]:

@@ -9,7 +9,9 @@ import json
 
 import pytest
 
+from tests.accounts import kept
 from tests.edges import EDGES, HAIR, ground, knobs, measures, tripped, turned
+from tests.grounds import said
 
 FOUND = json.loads(EDGES.read_text(encoding="utf-8"))
 
@@ -25,6 +27,8 @@ def test_a_hair_decides(name, stage, load, board, which, sound, over):
     before, beyond = turned(build, knob, sound), turned(build, knob, over)
     assert name not in tripped(before)
     assert name in tripped(beyond)
+    kept(f"{name} of {stage} before", said(before))
+    kept(f"{name} of {stage} beyond", said(beyond))
     assert measures(before)[name].verdict == "sound" and measures(beyond)[name].verdict != "sound"
 
 

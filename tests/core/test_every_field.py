@@ -12,53 +12,51 @@ from pydantic import ValidationError
 
 from latchcore.advice.stepin import judge
 from latchcore.document.models import Machine, Way
+from tests.accounts import kept
 from tests.felt import (
     FELT,
     FIELDS,
-    FIGURES,
     NOT_FELT_YET,
     SETTINGS,
     WORDS_ONLY,
-    entered,
-    figured,
-    grounds,
     optional_fields,
-    said,
-    set_to,
-    stage_bench,
-    with_own_part,
+    witnessed,
 )
+from tests.felt_figures import FIGURES
+from tests.grounds import said
 
 WITNESSES = json.loads(FELT.read_text(encoding="utf-8"))
 
 
-def witness(name: str) -> list:
-    """Where it is felt; fails where nobody is known to feel it."""
+def witness(name: str) -> None:
+    """Fails where nobody is known to feel it."""
     if name in NOT_FELT_YET:
         pytest.skip(NOT_FELT_YET[name])
     assert name in WITNESSES, f"nobody is known to feel {name}; run python -m tests.felt"
-    return WITNESSES[name]
+
+
+def feels(name: str) -> None:
+    """What is entered changes the report, and to what was kept."""
+    witness(name)
+    plain, changed = witnessed(name)
+    told = said(changed)
+    assert told != said(plain)
+    kept(name, told)
 
 
 @pytest.mark.parametrize("model, name", FIELDS, ids=lambda x: getattr(x, "__name__", x))
 def test_every_optional_field_of_a_document_changes_the_report_when_it_is_entered(model, name):
-    ground, spot, value = witness(f"{model.__name__}.{name}")
-    build = grounds()[ground]
-    assert said(entered(build, spot, name, value)) != said(build)
+    feels(f"{model.__name__}.{name}")
 
 
 @pytest.mark.parametrize("family, name", FIGURES, ids=str)
 def test_every_figure_of_a_part_is_felt_by_some_stage_that_uses_it(family, name):
-    stage, load, board, prior, value = witness(f"{family}.{name}")
-    build, raw = with_own_part(family, stage, load, board, prior)
-    assert said(figured(build, raw, name, value)) != said(build)
+    feels(f"{family}.{name}")
 
 
 @pytest.mark.parametrize("stage, key", SETTINGS, ids=str)
 def test_every_setting_of_a_stage_is_felt_on_some_load(stage, key):
-    load, board, prior, value = witness(f"{stage}.{key}")
-    build = stage_bench(stage, load, board, prior)
-    assert said(set_to(build, key, value)) != said(build)
+    feels(f"{stage}.{key}")
 
 
 def test_whatever_is_excused_from_the_net_is_felt_by_nobody_known_and_really_there():
