@@ -85,7 +85,7 @@ def reed(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
     begin(c, k1)
     symbols.load(c, 216, 108, "coil")
     c.add("rect", "frame", x=192, y=70, width=136, height=76)
-    c.text(334, 112, k1.value.split(",")[0], "note")
+    c.text(334, 112, k1.short, "note")
     c.line((250, 70), (250, 146), css="gap")
     c.line((258, 70), (258, 146), css="gap")
     c.line((300, 80), (300, 96))

@@ -9,6 +9,7 @@ from drawings.relay import coil_side
 from drawings.svg import Canvas
 from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
+from latchcore.figures.quantity import show
 
 
 def triac(c: Canvas, x: float, y: float) -> None:
@@ -63,8 +64,9 @@ def _line_side(
         begin(c, z1)
         symbols.snubber(c, 446, 140)
         c.text(458, 124, "Z1", "mono")
-        c.text(458, 198, "100 Ω", "note")
-        c.text(458, 211, " ".join(z1.value.split(" and ")[-1].split()[:2]), "note")
+        snubber = result.across.snubber
+        c.text(458, 198, f"{snubber.resistance:g} Ω", "note")
+        c.text(458, 211, show(snubber.capacitance, "F"), "note")
         c.close()
         c.wire(switched, (446, 168), (446, 192), (x, 192))
         c.dot(switched, x, 192)
@@ -108,7 +110,7 @@ def triac_plan(
     c.close()
     c.wire(line, (x, 116), (x, 38))
     c.dot(line, x, 38)
-    c.text(20, 320, q1.value.split(",")[0], "note")
+    c.text(20, 320, q1.short, "note")
     if r4 is not None:
         c.wire(trigger, (326, 206), (333, 206))
         c.dot(trigger, 326, 206)
@@ -134,7 +136,7 @@ def solid_relay_plan(
     symbols.box(c, x - 22, 138, 68, 24, "")
     c.text(x - 22, 142, "triac pair", "note", "middle")
     c.line((x, 150), (x, 184))
-    c.text(20, 326, k1.value.split(" on a")[0], "note")
+    c.text(20, 326, k1.short, "note")
     c.text(404, 112, "K1", "mono")
     c.close()
     c.wire(line, (x, 116), (x, 38))
@@ -203,7 +205,7 @@ def contactor_plan(
         c.line((x, 134), (x + 14, 160), css="ink heavy")
         c.line((x, 162), (x, 172))
     c.line((316, 172), (404, 147), css="frame")
-    c.text(20, 326, k2.value.split(",")[0] + ", " + k2.value.split(",")[-1].strip(), "note")
+    c.text(20, 326, k2.value, "note")
     c.close()
     c.wire(far, (300, 194), (300, 306))
     ground(c, far, 300, 306)

@@ -62,7 +62,7 @@ def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid:
     """
     begin(c, k1)
     c.add("rect", "frame", x=118, y=64, width=266, height=150)
-    c.text(290, 330, f"K1 {k1.value.split(',')[0]}", "note")
+    c.text(290, 330, f"K1 {k1.short}", "note")
     c.line((282, 64), (282, 214), css="gap")
     c.line((290, 64), (290, 214), css="gap")
     symbols.box(c, 158, 118, 62, 40, "")

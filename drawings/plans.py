@@ -57,7 +57,7 @@ def transistor_at(
     symbols.TRANSISTORS[part.kind](c, x, y)
     c.text(x + 24, y + 4, ref, "mono")
     if title:
-        c.text(x + 24, y + 20, part.value.split(",")[0], "note")
+        c.text(x + 24, y + 20, part.short, "note")
     c.close()
     if live:
         c.text(x + 24, y - 12, result.live["switch"], "live")
@@ -297,7 +297,7 @@ def array(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_te
     begin(c, part)
     symbols.box(c, 262, 220, 132, 76, "")
     c.text(262, 214, part.ref.split(".")[-1], "mono", "middle")
-    c.text(262, 232, part.value.split(",")[0], "note", "middle")
+    c.text(262, 232, part.short, "note", "middle")
     c.text(262, 248, "one of eight channels", "note", "middle")
     c.close()
     c.wire(switch, (328, 220), (410, 220), (410, 146))

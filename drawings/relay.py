@@ -10,6 +10,7 @@ from drawings.plans import clamp_at, load_at, transistor_at
 from drawings.svg import Canvas
 from latchcore.design.report import StageResult, State
 from latchcore.document.models import Channel
+from latchcore.figures.quantity import show
 
 
 def contact(
@@ -69,7 +70,7 @@ def coil_side(
     c.add("rect", "frame", x=176, y=74, width=frame, height=68)
     c.line((244, 74), (244, 142), css="gap")
     c.line((252, 74), (252, 142), css="gap")
-    c.text(*label, f"K1 {k1.value.split(',')[0]}"[:21], "note")
+    c.text(*label, f"K1 {k1.short}"[:21], "note")
     c.close()
     c.wire(coil, (200, 38), (200, 74))
     c.dot(coil, 200, 38)
@@ -182,11 +183,12 @@ def _load_clamp(c: Canvas, result: StageResult, channel: Channel, fed: str, back
         words = "band up"
     elif part.kind == "snubber":
         symbols.snubber(c, 450, 204)
-        words = " ".join(part.value.split()[:2])
-        c.text(466, 232, " ".join(part.value.split()[4:6]), "note")
+        snubber = result.across.snubber
+        words = f"{snubber.resistance:g} Ω"
+        c.text(466, 232, show(snubber.capacitance, "F"), "note")
     else:
         symbols.varistor(c, 450, 204)
-        words = " ".join(part.value.split()[1:3])
+        words = f"{result.across.varistor:g} V" if result.across.varistor else ""
     c.text(466, 204, label, "mono")
     c.text(466, 218, words, "note")
     c.close()

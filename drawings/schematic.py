@@ -92,7 +92,7 @@ def _low_side(
     begin(c, transistor)
     symbols.TRANSISTORS[transistor.kind](c, x_q, y)
     c.text(x_q + 24, y + 6, "Q1", "mono")
-    title = transistor.value.split(",")[0]
+    title = transistor.short
     c.text(x_q + 24, y + 24, title, "note")
     c.close()
     letter = "V_GS" if transistor.kind == "nmos" else "V_BE"
@@ -169,7 +169,7 @@ def _clamp(
         c.dot(switch, x_load, 180)
         begin(c, zener)
         symbols.diode(c, x, y + 18, band_up=True, zener=True)
-        named_part(c, x + 16, y + 14, "D2", " ".join(zener.value.split()[:3]))
+        named_part(c, x + 16, y + 14, "D2", zener.short)
         c.close()
         c.wire("0V", (x, y + 46), (x, y + 88))
         symbols.ground(c, x, y + 88)

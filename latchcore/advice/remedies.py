@@ -131,9 +131,8 @@ class _Texts(dict):
     """Fills a label from the sized values of the tried design."""
 
     def __init__(self, result: StageResult):
-        # The package is of no matter in a label; the figures are.
         self.update({"load_diode": "", "snubber": ""})
-        self.update({v.key: ",".join(v.text.split(",")[:2]) for v in result.values})
+        self.update({v.key: v.brief for v in result.values})
 
     def __missing__(self, key: str) -> str:
         return "part"

@@ -68,6 +68,7 @@ class CoilOutcome:
     unclamped_peak: float | None = None
     clamp: Diode | Zener | Any = None
     built_in_clamp: bool = False
+    clamped_across_switch: bool = False
     hold: dict[str, Any] | None = None
     hold_rc: dict[str, Any] | None = None
 
@@ -165,11 +166,12 @@ class StringOutcome:
 
 @dataclass(slots=True)
 class AcrossOutcome:
-    """What lies across the load: clamp or snubber, the capacitor's class."""
+    """What lies across the load: clamp or snubber, the capacitor's class, a varistor's volts."""
 
     load_clamp: str = "none"
     snubber: Any = None
     snubber_class: str = ""
+    varistor: float | None = None
 
 
 @dataclass(slots=True)

@@ -128,6 +128,11 @@ class Sized:
         return self.value
 
     @property
+    def brief(self) -> str:
+        """Its text without the package, which a title has behind its second comma."""
+        return ",".join(self.text.split(",")[:2])
+
+    @property
     def window_text(self) -> str:
         """The printed values that would do."""
         if self.window is None:

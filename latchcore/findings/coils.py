@@ -78,7 +78,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                     lasting=lasting,
                 )
             ]
-        if part.kind == "zener" and part.note == "across the switch":
+        if part.kind == "zener" and result.coil.clamped_across_switch:
             zener = result.parts["clamp_zener"].v_z
             if zener.min <= highest:
                 what = result.parts["clamp_zener"].family

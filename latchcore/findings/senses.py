@@ -11,7 +11,7 @@ from latchcore.document.models import SenseInput
 from latchcore.findings.records import record_of
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses import InputReport
-from latchcore.whole.pinning import Demand, refusal
+from latchcore.whole.pinning import Demand, lacking, refusal
 
 
 def findings(
@@ -111,11 +111,7 @@ def _pins(around: BuildContext, item: SenseInput, wanted: list[Demand]) -> list[
                 )
             )
         elif (why := refusal(d, pin)) is not None:
-            check = (
-                "P3"
-                if "belongs" in why or "only" in why or set(d.wants) <= {"in", "out"}
-                else "P10"
-            )
+            check = "P3" if lacking(d, pin) in (None, "in", "out") else "P10"
             found.append(
                 Finding(
                     check,

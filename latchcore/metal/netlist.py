@@ -81,6 +81,11 @@ class Part:
     #: Class of the barrier inside: functional where nothing better is stated.
     barrier: str = "functional"
 
+    @property
+    def short(self) -> str:
+        """Its value without the package, which a title has behind its first comma."""
+        return self.value.partition(",")[0]
+
 
 @dataclass(frozen=True, slots=True)
 class Wire:

@@ -336,6 +336,7 @@ def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]
         )
     if context.setting("varistor") == "fitting":
         rating = suppression.varistor(context.volts.max, VARISTORS)
+        result.across.varistor = rating
         text = (
             f"varistor {rating:g} V continuous, with thermal protection"
             if rating

@@ -224,6 +224,7 @@ def join_clamp(
     if clamp.zener:
         result.parts["clamp_zener"] = clamp.zener
         if clamp.across_switch:
+            result.coil.clamped_across_switch = True
             low, top = (switch, rail) if high else (ground, switch)
             net.add(
                 f"{prefix}.D2",

@@ -117,6 +117,7 @@ def across_load(context: ChannelContext, result: StageResult, plus: str, minus: 
         )
     elif chosen == "varistor":
         rating = suppression.varistor(context.volts.max, VARISTORS, working=result.working)
+        result.across.varistor = rating
         text = (
             f"varistor {rating:g} V continuous, with thermal protection"
             if rating

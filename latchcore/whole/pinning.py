@@ -127,14 +127,35 @@ def _off(context: ChannelContext) -> str:
 
 def refusal(demand: Demand, pin: Pin) -> str | None:
     """Why a pin cannot serve a demand at all, or ``None``."""
-    if pin.owner and pin.owner not in SHARED_OWNERS:
+    if _owned(pin):
         return f"belongs to {pin.owner}"
-    if "out" in demand.wants and "out" not in pin.can:
+    want = lacking(demand, pin)
+    if want == "out":
         return "is input only"
-    for want in sorted(demand.wants):
-        if want not in pin.can:
-            return f"has no {WORDS[want].removeprefix('an ')}"
-    return None
+    return f"has no {WORDS[want].removeprefix('an ')}" if want else None
+
+
+def _owned(pin: Pin) -> bool:
+    return bool(pin.owner) and pin.owner not in SHARED_OWNERS
+
+
+def lacking(demand: Demand, pin: Pin) -> str | None:
+    """
+    What a pin cannot of all that is wanted of it: ``out`` or ``in`` before anything special;
+    ``None`` where it lacks nothing, or belongs to somebody else.
+
+    Examples
+    --------
+    >>> from latchcore.catalogue import load_catalogue
+    >>> pin = load_catalogue().parts["board-8bit-5v-20"].pin("L4")
+    >>> lacking(Demand("in1", "Knob", frozenset({"in", "analogue"}), "L4", False), pin)
+    'analogue'
+    """
+    if _owned(pin):
+        return None
+    plain = [want for want in ("out", "in") if want in demand.wants]
+    special = sorted(demand.wants - {"in", "out"})
+    return next((want for want in (*plain, *special) if want not in pin.can), None)
 
 
 def reservation(demand: Demand, pin: Pin) -> str | None:

@@ -372,3 +372,15 @@ def test_a_fuse_of_its_own_is_drawn_once_even_where_the_coil_hangs_behind_it_too
         r for r in picture.iter(f"{SPACE}rect") if (r.get("width"), r.get("height")) == ("22", "10")
     ]
     assert len(boxes) == 1
+
+
+@pytest.mark.parametrize("stage", ["triac_coupler", "relay_contact"])
+def test_the_drawing_of_a_snubber_has_the_resistor_and_the_capacitor_that_were_typed(stage):
+    typed = {"snubber_resistor": "47 Ω", "snubber_capacitor": "220 nF"}
+    typed |= {"quench": "snubber"} if stage == "triac_coupler" else {"load_clamp": "snubber"}
+    motor = dict(kind="induction_motor", voltage="230 V", figure="0.5 A", rail="230 V")
+    build = bench(**motor, source="mains", stage=stage, settings=typed)
+    if stage == "relay_contact":
+        build = edited(build, ("add_rail", {"voltage": "12 V", "rating": "2 A"}))
+    text = drawing(build)
+    assert "47 Ω" in text and "220 nF" in text and "100 Ω" not in text
