@@ -12,6 +12,7 @@ import numpy as np
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
+from latchcore.figures.slack import within
 from latchcore.figures.spread import Spread
 from latchcore.figures.working import Step, again
 
@@ -142,9 +143,7 @@ class _Draw:
                 and not (value == varies[1].min and step.symbol.startswith("I_load"))
             ):
                 continue  # a plain "V" is the rail or the pin only where it is exactly their corner
-            if varies is not None and varies[1].min * (1 - 1e-9) <= value <= varies[1].max * (
-                1 + 1e-9
-            ):
+            if varies is not None and within(varies[1].min, value, varies[1].max):
                 # A nominal value beside its own tolerance varies by that tolerance alone.
                 return (
                     value if "tol" in step.values and name.startswith("R") else self.source(*varies)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from latchcore.figures.slack import falls_short
+
 CLASSES = ("functional", "basic", "reinforced")
 #: Figures a class of barrier takes, both of them: test voltage [V] and creepage [m].
 REINFORCED, BASIC = (4000.0, 6e-3), (1500.0, 3e-3)
@@ -46,7 +48,7 @@ def credited(stated: str, test_voltage: float | None = None, creepage: float | N
     borne = "functional"
     for name, (least_volts, least_way) in (("basic", BASIC), ("reinforced", REINFORCED)):
         tested = test_voltage is None or test_voltage >= least_volts
-        if tested and (creepage is None or creepage >= least_way * (1 - 1e-9)):
+        if tested and (creepage is None or not falls_short(creepage, least_way)):
             borne = name
     return min(stated, borne, key=CLASSES.index)
 

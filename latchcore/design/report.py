@@ -20,6 +20,7 @@ from latchcore.design.outcomes import (
     StringOutcome,
 )
 from latchcore.figures.quantity import show, span
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
 from latchcore.metal.netlist import Netlist
@@ -62,8 +63,7 @@ class Measure:
         """Whether the worst value lies beyond a limit; a limit just met is met."""
         if limit is None:
             return False
-        slack = 1e-9 * abs(limit)
-        return self.worst > limit + slack if self.sense == "max" else self.worst < limit - slack
+        return exceeds(self.worst, limit) if self.sense == "max" else falls_short(self.worst, limit)
 
     @property
     def verdict(self) -> str:

@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass, field
 
 from latchcore.figures import preferred
+from latchcore.figures.slack import exceeds, falls_short
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,8 +55,8 @@ class Window:
     def failing(self, nominal: float) -> list[Bound]:
         """Limits that a printed value misses at some corner of its tolerance."""
         low, high = nominal * (1 - self.tolerance), nominal * (1 + self.tolerance)
-        missed = [b for b in self.lower if b.value is not None and low < b.value * (1 - 1e-12)]
-        missed += [b for b in self.upper if b.value is None or high > b.value * (1 + 1e-12)]
+        missed = [b for b in self.lower if b.value is not None and falls_short(low, b.value)]
+        missed += [b for b in self.upper if b.value is None or exceeds(high, b.value)]
         if self.floor and self.floor.value is not None and nominal < self.floor.value:
             missed.append(self.floor)
         return missed

@@ -10,6 +10,7 @@ from collections import Counter, defaultdict
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import exceeds
 from latchcore.findings.pins import unlimited
 from latchcore.whole.pinning import Demand, assign, shares
 
@@ -77,7 +78,7 @@ def _together(around: BuildContext, uses) -> list[Finding]:
     for members in groups.values():
         total, pin = sum(r.pin_current for _, r in members), members[0][0].channel.pin
         board = around.board
-        if len(members) < 2 or pin is None or total <= board.pin_recommended * (1 + 1e-9):
+        if len(members) < 2 or pin is None or not exceeds(total, board.pin_recommended):
             continue
         severity = "stop" if total > board.pin_absolute else "fix"
         limit = board.pin_absolute if severity == "stop" else board.pin_recommended
@@ -180,7 +181,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
         if c.pin is not None and c.pin.group:
             groups[c.pin.group] += r.pin_current
     for group, sum_ in groups.items():
-        if board.group_limit is not None and sum_ > board.group_limit * (1 + 1e-9):
+        if board.group_limit is not None and exceeds(sum_, board.group_limit):
             found.append(
                 Finding(
                     "P2",

@@ -6,6 +6,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import show
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.whole.rails import parent_of
 
 
@@ -36,7 +37,7 @@ def _board_feed(around: BuildContext) -> list[Finding]:
                 lasting=lasting,
             )
         ]
-    if volts.max > board.feed.max * (1 + 1e-9):
+    if exceeds(volts.max, board.feed.max):
         return [
             Finding(
                 "S8",
@@ -51,7 +52,7 @@ def _board_feed(around: BuildContext) -> list[Finding]:
                 lasting=lasting,
             )
         ]
-    if volts.min < board.brown_out * (1 - 1e-9):
+    if falls_short(volts.min, board.brown_out):
         return [
             Finding(
                 "S8",

@@ -8,6 +8,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import digits, show
+from latchcore.figures.slack import within
 from latchcore.sums import suppression
 
 
@@ -215,7 +216,7 @@ def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
             )
         ]
     low, high = suppression.QUENCHES
-    if not low * (1 - 1e-9) <= found.resistance <= high * (1 + 1e-9):
+    if not within(low, found.resistance, high):
         why = (
             "With less, the charged capacitor's own gulp welds the contact or kills the triac."
             if found.resistance < low

@@ -8,6 +8,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import falls_short
 from latchcore.whole.rails import RailReport
 
 #: Sources that can drive far more than their rating into a short.
@@ -96,7 +97,7 @@ def _printed(around: BuildContext, rail: Rail, report: RailReport) -> Iterator[F
     fitting, words = printed(around, rail, report)
     mend = (Remedy(f"Fit one {words}, and say so", (("set_rail", {"rail": rail.id} | fitting),)),)
     wrong = []
-    if rail.fuse_volts and parse(rail.fuse_volts, "V") < across * (1 - 1e-9):
+    if rail.fuse_volts and falls_short(parse(rail.fuse_volts, "V"), across):
         wrong.append(f"it is printed {rail.fuse_volts} and stands in {show(across, 'V')}")
     if rail.fuse_for not in ("unknown", "both", kind):
         wrong.append(f"it is printed for {rail.fuse_for} current and stands in {kind}")

@@ -11,6 +11,7 @@ from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import digits, parse, show
+from latchcore.figures.slack import exceeds, falls_short, within
 from latchcore.findings.fuse_print import UNLIMITED, _printed, hard, printed
 from latchcore.sums import ampacity
 from latchcore.whole.rails import RailReport
@@ -44,7 +45,7 @@ def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) ->
     short, own = _short(rail, report), _Fit(around, rail, report, uses)
     wire = own.wire
     if rail.fuse is None:
-        held = wire is not None and short is not None and short <= wire * (1 + 1e-9)
+        held = wire is not None and short is not None and not exceeds(short, wire)
         if not held and (rail.source in around.hard_sources or wire is not None):
             severity = (
                 "stop"
@@ -89,7 +90,7 @@ def outlasts(rating: float, report: RailReport) -> bool:
     for good.
     """
     return (
-        report.worst <= rating * (1 + 1e-9)
+        not exceeds(report.worst, rating)
         or ampacity.melting_time(report.worst / rating) > report.rise_time
     )
 
@@ -144,7 +145,7 @@ class _Fit:
         return (
             size
             for size in ampacity.FUSES
-            if size <= most * (1 + 1e-9) and outlasts(size, self.report)
+            if not exceeds(size, most) and outlasts(size, self.report)
         )
 
     def remedies(self) -> tuple[Remedy, ...]:
@@ -270,7 +271,7 @@ def own_fuses(context: ChannelContext, result: StageResult) -> tuple[float, ...]
     return tuple(
         f
         for f in ampacity.FUSES
-        if low * result.running <= f <= most * (1 + 1e-9)
+        if within(low * result.running, f, most)
         and (surge <= f or ampacity.melting_time(surge / f) > lasts)
     )
 
@@ -293,7 +294,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         (contact_of(result), "its contact"),
         (parse(rail.fuse, "A") if rail.fuse else None, "the fuse of its rail"),
     ):
-        if most is not None and held > most * (1 + 1e-9):
+        if most is not None and exceeds(held, most):
             return [
                 Finding(
                     "S7",
@@ -306,7 +307,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                     lasting=context.dangerous,
                 )
             ]
-    if held < running * (1 - 1e-9):
+    if falls_short(held, running):
         return [
             Finding(
                 "S7",
@@ -346,7 +347,7 @@ def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
         (own.plug, "its plug"),
         (own.contact, "a contact behind it"),
     ):
-        if most is not None and held > most * (1 + 1e-9):
+        if most is not None and exceeds(held, most):
             yield Finding(
                 "S7",
                 severity,
@@ -358,7 +359,7 @@ def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
                 remedies=own.remedies(),
             )
             return
-    if held < running * (1 - 1e-9):
+    if falls_short(held, running):
         yield Finding(
             "S7",
             "fix",
@@ -382,9 +383,7 @@ def _rating(rail: Rail, report: RailReport, own: _Fit) -> Iterator[Finding]:
             "everything on, the largest surge",
             remedies=own.remedies(),
         )
-    elif running > 0 and not own.low * running * (1 - 1e-9) <= held <= own.high * running * (
-        1 + 1e-9
-    ):
+    elif running > 0 and not within(own.low * running, held, own.high * running):
         yield Finding(
             "S7",
             "note",

@@ -8,6 +8,7 @@ from __future__ import annotations
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import falls_short
 
 #: What heats, runs water or moves wants all of it when it runs unattended; heat and motion on mains
 #: a second contactor besides.
@@ -132,7 +133,7 @@ def _rest(context: ChannelContext) -> list[Finding]:
     item, said, title = context.channel, [], ""
     for key, least in rests(context).items():
         given = getattr(item, key)
-        if least is None or (given and parse(given, "s") >= least * (1 - 1e-9)):
+        if least is None or (given and not falls_short(parse(given, "s"), least)):
             continue
         off, counted = (
             key == "shortest_off",

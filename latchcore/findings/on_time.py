@@ -8,6 +8,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import exceeds
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -40,7 +41,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=lasting,
             )
         ]
-    if load.duty_rated and context.duty > (share := parse(load.duty_rated, "%") / 100) * (1 + 1e-9):
+    if load.duty_rated and exceeds(context.duty, share := parse(load.duty_rated, "%") / 100):
         return [
             Finding(
                 "C8",

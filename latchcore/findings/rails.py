@@ -12,6 +12,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import digits, parse, show
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.findings import fuses
 from latchcore.findings.board_feed import _board_feed, _controller, _where
 from latchcore.sums import ampacity, instants
@@ -51,7 +52,7 @@ def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:
 def _board_pin(around, rail, report, reports, uses) -> Iterator[Finding]:
     budget = pin_budget(around, rail)
     share = around.catalogue.limits["board_pin_share"]
-    if budget and report.worst > share * budget[1] * (1 + 1e-9):
+    if budget and exceeds(report.worst, share * budget[1]):
         yield Finding(
             "S3",
             "stop",
@@ -133,7 +134,7 @@ def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
             if above and now.converter is None and depth_of(around.build, now)
             else None
         )
-    if not known or low >= board.brown_out * (1 - 1e-9):
+    if not known or not falls_short(low, board.brown_out):
         return
     remedies = []
     if (
@@ -189,7 +190,7 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
         if thicker
         else (Remedy("Split the loads over several feeds."),)
     )
-    if report.all_on > report.ampacity * (1 + 1e-9):
+    if exceeds(report.all_on, report.ampacity):
         shared = len(report.shares) > 1
         carried = show(report.ampacity, "A") if report.ampacity else "nothing that is listed"
         yield Finding(
@@ -306,7 +307,7 @@ def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
     most, what = min(limits)
     held = parse(rail.bulk, "F") if rail.bulk else OWN_CAPACITOR
     volts = instants.pumped_up(report.volts.max, energy, held, report.working)
-    if volts <= most * (1 + 1e-9):
+    if not exceeds(volts, most):
         return
     size = next(
         (

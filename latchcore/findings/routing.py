@@ -11,6 +11,7 @@ from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.document.models import Route
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import falls_short
 
 #: What a member's contact or switch takes to be surely open where its record names no time [s].
 SURELY_OPEN = 0.02
@@ -79,7 +80,7 @@ def _route(route: Route, known) -> list[Finding]:
             )
         ]
     gap = parse(route.gap, "s") if route.gap else 0.0
-    if route.interlock == "program" and gap < need * (1 - 1e-9):
+    if route.interlock == "program" and falls_short(gap, need):
         return [
             Finding(
                 "S9",
@@ -114,7 +115,7 @@ def _series(context: ChannelContext, result: StageResult, known) -> list[Finding
     if named is None or named not in known:
         return []
     other, passes = known[named]
-    if passes.running < result.running * (1 - 1e-9):
+    if falls_short(passes.running, result.running):
         return [
             Finding(
                 "D2",

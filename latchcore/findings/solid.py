@@ -7,6 +7,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import exceeds
 from latchcore.findings.contacts import across, single_pole
 
 
@@ -144,9 +145,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 " active low.",
             )
         )
-    if "module" in result.parts and result.surge > result.parts["module"].contact_amperes * (
-        1 + 1e-9
-    ):
+    if "module" in result.parts and exceeds(result.surge, result.parts["module"].contact_amperes):
         found.append(
             Finding(
                 "D13",

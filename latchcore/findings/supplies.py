@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.pieces.frame import POWER, power_load
 from latchcore.stages import STAGES
 from latchcore.whole.rails import RailReport
@@ -79,13 +80,13 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return []
     volts = context.volts
     low, high = load.kind.accept_min * load.rated, load.maximum
-    if volts.max > high * (1 + 1e-9):
+    if exceeds(volts.max, high):
         sentence = (
             f"The rail reaches {show(volts.max, 'V')}; a {show(load.rated, 'V')}"
             f" {load.kind.title.lower()} takes up to {show(high, 'V')}."
         )
         corner = "highest supply"
-    elif volts.min < low * (1 - 1e-9):
+    elif falls_short(volts.min, low):
         sentence = (
             f"The rail falls to {show(volts.min, 'V')}; a {show(load.rated, 'V')}"
             f" {load.kind.title.lower()} wants at least {show(low, 'V')}."
@@ -115,7 +116,7 @@ def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
         if rail.rating is None:
             continue
         where = f"rail:{rail.id}"
-        if rail.all_on > rail.rating * (1 + 1e-9):
+        if exceeds(rail.all_on, rail.rating):
             found.append(
                 Finding(
                     "S1",
@@ -127,9 +128,7 @@ def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
                     "everything on, highest currents",
                 )
             )
-        elif (
-            rail.worst > rail.rating * (1 + 1e-9) and around.build.rail(rail.id).source not in LINES
-        ):
+        elif exceeds(rail.worst, rail.rating) and around.build.rail(rail.id).source not in LINES:
             # A line stands any start; what must outlast it there is the fuse.
             found.append(
                 Finding(
@@ -143,7 +142,7 @@ def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
                     "everything on, one load in its surge",
                 )
             )
-        elif rail.all_on > share * rail.rating * (1 + 1e-9):
+        elif exceeds(rail.all_on, share * rail.rating):
             found.append(
                 Finding(
                     "S2",

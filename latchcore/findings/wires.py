@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import digits, parse, show
+from latchcore.figures.slack import exceeds
 from latchcore.findings.rails import DROP_FIX, DROP_NOTE
 from latchcore.sums import ampacity
 
@@ -33,7 +34,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     area, table = parse(item.wire_area, "mm²") * 1e-6, context.around.wires(context.dangerous)
     carries = ampacity.ampacity(area, table) or 0.0
     lasting = context.dangerous
-    if result.running > carries * (1 + 1e-9):
+    if exceeds(result.running, carries):
         return [
             Finding(
                 "S6",
@@ -49,7 +50,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         ]
     drop = drop_of(context, result)
     share = 0.0 if drop is None else drop / context.volts.typ
-    if share <= DROP_NOTE * (1 + 1e-9):
+    if not exceeds(share, DROP_NOTE):
         return []
     return [
         Finding(

@@ -13,6 +13,7 @@ from latchcore.design.kinds import STAGES
 from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.pieces import quench
 from latchcore.sums import contacts
 
@@ -116,7 +117,7 @@ def allowed_current(
     _, kind = duty_of(context)
     found = shared(context, relay, running, closed)
     if context.alternating:
-        return found.allowed if relay.contact_volts >= context.volts.typ * (1 - 1e-9) else None
+        return found.allowed if not falls_short(relay.contact_volts, context.volts.typ) else None
     curve = contacts.dc_curve(context.volts.max, found.rating, relay.dc_good_to)
     if curve is None:
         return None
@@ -352,7 +353,7 @@ def no_pulses(context: ChannelContext, result: StageResult) -> None:
 
 
 def _surge(context: ChannelContext, result: StageResult, found: contacts.ContactShare) -> None:
-    if found.surge <= result.running * (1 + 1e-9):
+    if not exceeds(found.surge, result.running):
         return
     w = result.working
     w.note(

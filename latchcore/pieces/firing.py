@@ -78,7 +78,7 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
                 "highest line, lowest threshold",
                 "t_detector",
                 "A pulse counted from a late zero runs into the next half-cycle.",
-                fix=late * (1 + 1e-9),
+                fix=late,
                 fix_name="what is reckoned with",
                 setting="detector_error",
             )
@@ -107,7 +107,7 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
                 "after the zero",
                 "t_first",
                 "Before the line has risen the triac does not hold: it misfires.",
-                fix=window.earliest * (1 - 1e-9),
+                fix=window.earliest,
                 fix_name="least that holds",
             )
         )
@@ -124,7 +124,7 @@ def _phase(context: ChannelContext, result: StageResult) -> phase.FiringWindow:
                 "fastest line, detector late",
                 "t_last",
                 "The pulse runs into the next half-cycle: full light in place of almost none.",
-                fix=window.latest * (1 + 1e-9),
+                fix=window.latest,
                 fix_name="most that holds at every frequency",
             )
         )

@@ -81,7 +81,7 @@ def size(context: InputContext, report: InputReport) -> None:
             "I_F_min",
             "The pin is not pulled fully low.",
             stop=led / 2,
-            fix=led * (1 - 1e-9),
+            fix=led,
             stop_name="half of what is needed",
             fix_name="need",
         )

@@ -10,6 +10,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.document.models import Load, Stage
 from latchcore.figures.quantity import show, span
+from latchcore.figures.slack import exceeds
 from latchcore.figures.working import renamed
 from latchcore.pieces import coil_and_contact, contacts, low_side
 from latchcore.pieces.frame import Traits, add_part, load_domain, power_load, return_node
@@ -81,9 +82,8 @@ def choose(context: ChannelContext) -> tuple[Contactor, bool]:
     volts = context.volts
 
     def unfit(part: Contactor) -> tuple:
-        bears = PULLS_IN * part.coil <= volts.min * (
-            1 + 1e-9
-        ) and volts.max <= MOST_VOLTS * part.coil * (1 + 1e-9)
+        pulls_in = not exceeds(PULLS_IN * part.coil, volts.min)
+        bears = pulls_in and not exceeds(volts.max, MOST_VOLTS * part.coil)
         short = (part.motors if duty in MOTORS else part.heaters) < current
         return (
             not bears,

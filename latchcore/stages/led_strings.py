@@ -176,7 +176,7 @@ def _string_measures(context, result, found, forward, count) -> None:
             "I_string",
             "Over its current an LED ages in hours.",
             stop=1.5 * load.current.max,
-            fix=load.current.max * (1 + 1e-9),
+            fix=load.current.max,
             stop_name="half as much again as it may have",
             fix_name="current it may have",
             setting="string_resistor",

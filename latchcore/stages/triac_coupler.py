@@ -241,7 +241,7 @@ def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
             "I_F_min",
             "Under its trigger current the driver fires some half-cycles or none.",
             stop=driver.i_ft,
-            fix=triac.TRIGGER_FACTOR * driver.i_ft * (1 - 1e-9),
+            fix=triac.TRIGGER_FACTOR * driver.i_ft,
             stop_name="trigger current",
             fix_name="1.3 times its trigger current",
             setting="led_resistor",

@@ -136,7 +136,7 @@ def size(context: ChannelContext) -> StageResult:
             "I_F_min",
             "Half the least transfer ratio, old and hot, and a fifth in hand.",
             stop=asked / 2,
-            fix=asked * (1 - 1e-9),
+            fix=asked,
             stop_name="half of what is needed",
             fix_name="need",
             setting="series_resistor",

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latchcore.figures.quantity import gauge_area
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.working import Working
 
 #: Resistivity of copper at 20 °C [Ω·m].
@@ -133,7 +134,7 @@ def ampacity(
     (6.0, None, 10.0)
     """
     # A size as printed is that size: what lies a few millionths below is no thinner wire.
-    sizes = [a for a in table if a <= area * (1 + 1e-9)]
+    sizes = [a for a in table if not exceeds(a, area)]
     if not sizes:
         return None
     carried = table[max(sizes)] * (LAYING[laying] if isinstance(laying, str) else laying)
@@ -150,7 +151,7 @@ def least_area(current: float, table: dict[float, float], laying: str = "free") 
     (2.2e-07, True)
     """
     return next(
-        (area for area, most in table.items() if most * LAYING[laying] >= current * (1 - 1e-9)),
+        (area for area, most in table.items() if not falls_short(most * LAYING[laying], current)),
         None,
     )
 
@@ -220,11 +221,11 @@ def choose_fuse(
 
     def passes(rating: float) -> dict[str, bool]:
         return {
-            "running_low": rating >= low * running * (1 - 1e-9),
-            "running_high": rating <= high * running * (1 + 1e-9),
-            "wire": wire is None or rating <= wire * (1 + 1e-9),
-            "plug": plug is None or rating <= plug * (1 + 1e-9),
-            "contact": contact is None or rating <= contact * (1 + 1e-9),
+            "running_low": not falls_short(rating, low * running),
+            "running_high": not exceeds(rating, high * running),
+            "wire": wire is None or not exceeds(rating, wire),
+            "plug": plug is None or not exceeds(rating, plug),
+            "contact": contact is None or not exceeds(rating, contact),
             "surge": (
                 surge <= 0 or melting_time(surge / rating, multiples, times, above) > surge_time
             ),

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from latchcore.figures.slack import exceeds
 from latchcore.figures.working import Working
 
 #: Direct voltage, absolute current and share of the rating: above 30 V no zero puts the arc out.
@@ -135,7 +136,7 @@ def contact_share(
         capacity = MAKING_FACTOR * own
     else:
         capacity = None
-    verdict = "check" if capacity is None else "over" if peak > capacity * (1 + 1e-12) else "ok"
+    verdict = "check" if capacity is None else "over" if exceeds(peak, capacity) else "ok"
     allowed = (
         steady if capacity is None or running <= 0 else min(steady, capacity / (peak / running))
     )
@@ -155,7 +156,7 @@ def contact_life(current, allowed, life_at_allowed, working: Working | None = No
     >>> round(contact_life(0.7, 2.0, 5e4)), contact_life(3.2, 2.0, 5e4) is None
     (241473, True)
     """
-    if current > allowed * (1 + 1e-12):
+    if exceeds(current, allowed):
         return None
     w = working or Working()
     return w.calc(

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.working import Working
 
 #: Bulk capacitors as sold [F].
@@ -71,7 +72,7 @@ def bulk_capacitor(
         V_before=(before, "V"),
         V_floor=(floor, "V"),
     )
-    chosen = next((c for c in stock if c >= least * (1 - 1e-9)), None)
+    chosen = next((c for c in stock if not falls_short(c, least)), None)
     return least, chosen, None if chosen is None else before - current * time / chosen
 
 
@@ -129,7 +130,7 @@ def stagger(count, running, surge, surge_time, spacing) -> tuple[float, float]:
     for last in range(count):
         now = last * spacing
         total = sum(
-            surge if now - k * spacing < surge_time * (1 - 1e-12) else running
+            surge if falls_short(now - k * spacing, surge_time) else running
             for k in range(last + 1)
         )
         peak = max(peak, total)
@@ -193,7 +194,7 @@ def staggered(loads: list[tuple[str, float, float, float]], limit: float) -> lis
         for at in (m for m in moments if not started or m >= started[-1][4] - 1e-12):
             # While this one is in its surge no other starts later than it, so its first instant is
             # the highest.
-            if total(at) + max(surge, running) <= limit * (1 + 1e-9):
+            if not exceeds(total(at) + max(surge, running), limit):
                 started.append((name, running, max(surge, running), lasts, at))
                 plan.append(Start(name, at, total(at)))
                 break
@@ -233,7 +234,7 @@ def linear_regulator(
         P_reg=(power, "W"),
         R_θJA=(theta, "K/W"),
     )
-    return power, junction, lowest - out < drop_out * (1 - 1e-9)
+    return power, junction, falls_short(lowest - out, drop_out)
 
 
 def switching_input(lowest, out, current, efficiency, working: Working | None = None):

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from latchcore.figures import preferred
+from latchcore.figures.slack import falls_short
 from latchcore.figures.working import Working
 
 
@@ -101,7 +102,7 @@ def led_strings(
     )
     nominal = real / (1 - tolerance)
     resistor = float(
-        next((v for v in preferred.values(series) if v >= nominal * (1 - 1e-12)), preferred.MOST)
+        next((v for v in preferred.values(series) if not falls_short(v, nominal)), preferred.MOST)
     )
     most = w.calc(
         "I_string",

@@ -8,6 +8,7 @@ import math
 from dataclasses import dataclass
 
 from latchcore.figures.preferred import largest_below
+from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.working import Working
 
 #: Resistor of a snubber and the capacitors it comes with, 10 to 100 nF; more wants a discharge
@@ -81,7 +82,7 @@ def discharge(
     >>> discharge(1.5e-7, 373.35)[2], discharge(1e-7, 373.35)[0]
     (2200000.0, False)
     """
-    if capacitance <= needed_above * (1 + 1e-9):
+    if not exceeds(capacitance, needed_above):
         return False, None, None
     most = time / (capacitance * math.log(start / target))
     return True, most, largest_below(series, most / (1 + tolerance))
@@ -147,5 +148,5 @@ def varistor(line_max, classes, poor=False, working: Working | None = None) -> f
     """
     w = working or Working()
     least = w.calc("V_var", "1.05*V_line_max", "V", "highest line", V_line_max=(line_max, "V"))
-    fits = [v for v in classes if v >= least * (1 - 1e-9)]
+    fits = [v for v in classes if not falls_short(v, least)]
     return next(iter(fits[1:] if poor else fits), None)
