@@ -75,7 +75,7 @@ def sources(context: ChannelContext, result: StageResult) -> dict[str, tuple[str
     Everything that varies in a channel, by the symbol it has in the formulas: what it is, and its
     spread.
     """
-    board, load, tolerance = context.board, context.load, context.tolerance
+    board, load = context.board, context.load
     pin = Spread(board.voh_noload_min, board.logic.typ, board.logic.max)
     found = {
         "V_OH": ("high level of the pin", pin),
@@ -98,7 +98,7 @@ def sources(context: ChannelContext, result: StageResult) -> dict[str, tuple[str
                     found[symbol] = (f"{role.replace('_', ' ')}, {WORDS[name]}", value)
     for value in result.values:
         if value.unit == "Ω" and value.value:
-            found[value.symbol] = (value.label.lower(), Spread.of(value.value, tolerance))
+            found[value.symbol] = (value.label.lower(), Spread.of(value.value, value.tolerance))
     return {symbol: pair for symbol, pair in found.items() if pair[1].max > pair[1].min}
 
 
@@ -111,7 +111,6 @@ class _Draw:
     def __init__(self, context: ChannelContext, result: StageResult, draws: int, seed: int):
         self.rng, self.draws, self.result = np.random.default_rng(seed), draws, result
         self.sources = sources(context, result)
-        self.tolerance = context.tolerance
         self.samples: dict[str, np.ndarray] = {}
         self.known: dict[int, np.ndarray | float] = {}
         self.place = {id(step): index for index, step in enumerate(result.working.steps)}

@@ -14,6 +14,7 @@ from latchcore.catalogue.records import Board, Pin, Record
 from latchcore.document.models import Build, Channel, Rail
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, parse_any
+from latchcore.figures.resistance import Resistor, read_resistor
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.figures.typed import Refusal, quoted
 from latchcore.sums import ampacity
@@ -313,10 +314,14 @@ class ChannelContext:
         """A rail the user fixed for a part of the stage."""
         return self.around.build.rail(self.setting(key))
 
-    def ohms(self, key: str) -> float | None:
-        """A resistor the user fixed [Ω]; ``None`` where sized or left out."""
+    def ohms(self, key: str) -> Resistor | None:
+        """A resistor the user fixed; ``None`` where sized or left out."""
         value = self.setting(key)
-        return None if value in (None, "none") else parse(value, "Ω")
+        return None if value in (None, "none") else read_resistor(value, self.tolerance)
+
+    def resistor(self, value: float) -> Resistor:
+        """A resistor of the series the build uses."""
+        return value if isinstance(value, Resistor) else Resistor(value, self.tolerance)
 
     def in_stock(self, window) -> float | None:
         """

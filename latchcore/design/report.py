@@ -20,6 +20,7 @@ from latchcore.design.outcomes import (
     StringOutcome,
 )
 from latchcore.figures.quantity import show, span
+from latchcore.figures.resistance import Resistor
 from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
@@ -126,6 +127,28 @@ class Sized:
         if self.value is None:
             raise ValueError(f"{self.label} has no value")
         return self.value
+
+    @property
+    def fitted(self) -> Resistor:
+        """It as a resistor, with its ends; ``TypeError`` for what is none."""
+        if not isinstance(self.value, Resistor):
+            raise TypeError(f"{self.label} is no resistor")
+        return self.value
+
+    @property
+    def low(self) -> float:
+        """The least a resistor may be [Ω]."""
+        return self.fitted.low
+
+    @property
+    def high(self) -> float:
+        """The most a resistor may be [Ω]."""
+        return self.fitted.high
+
+    @property
+    def tolerance(self) -> float:
+        """Share a resistor may be off by."""
+        return self.fitted.tolerance
 
     @property
     def brief(self) -> str:

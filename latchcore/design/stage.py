@@ -14,6 +14,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.figures.preferred import values
 from latchcore.figures.quantity import parse, resistor_code, show
+from latchcore.figures.resistance import MOST_TOLERANCE, read_resistor, resistor_words
 from latchcore.figures.windows import Window
 from latchcore.sums.heat import resistor_power
 
@@ -55,7 +56,7 @@ class Setting:
         if value in ("", "auto") or (value == "none" and self.may_omit):
             return
         if self.kind == "ohms":
-            parse(value, "Ω")
+            read_resistor(value, MOST_TOLERANCE)
         elif self.kind == "rail":
             if re.fullmatch(r"rail[0-9]{1,6}", value) is None:
                 raise ValueError(f"“{value}” is no rail for {self.label}.")
@@ -126,9 +127,18 @@ def sized_resistor(
     """
     yours = context.ohms(key)
     if yours is not None:
-        failing = tuple(window.failing(yours))
+        failing = tuple(window.failing(yours, yours.tolerance))
         return Sized(
-            key, label, symbol, "Ω", yours, resistor_code(yours), True, window, failing, corner
+            key,
+            label,
+            symbol,
+            "Ω",
+            yours,
+            resistor_words(yours, context.tolerance),
+            True,
+            window,
+            failing,
+            corner,
         )
     held = context.in_stock(window)
     value = window.chosen if prefer is None else prefer
@@ -143,14 +153,33 @@ def sized_resistor(
             )
         )
         return Sized(
-            key, label, symbol, "Ω", held, resistor_code(held), False, window, (), corner, detail
+            key,
+            label,
+            symbol,
+            "Ω",
+            context.resistor(held),
+            resistor_code(held),
+            False,
+            window,
+            (),
+            corner,
+            detail,
         )
     if value is None:
         shelf = values(window.series)
         value = float(next((v for v in shelf if v >= window.nominal_min), shelf[-1]))
     failing = () if window.chosen else tuple(window.failing(value))
     return Sized(
-        key, label, symbol, "Ω", value, resistor_code(value), False, window, failing, corner
+        key,
+        label,
+        symbol,
+        "Ω",
+        context.resistor(value),
+        resistor_code(value),
+        False,
+        window,
+        failing,
+        corner,
     )
 
 
@@ -167,10 +196,10 @@ def resistor_measures(
     With ``any_watts`` the next size that keeps cool is taken where the user fixed none.
     """
     limits = context.limits
-    rating_text = context.setting("resistor_watts")
-    rating = parse(rating_text, "W") if rating_text else limits["resistor_watts"]
-    power = resistor_power(volts, sized.value, context.tolerance, result.working, symbol)
-    if any_watts and not rating_text:
+    stated = sized.fitted.watts or context.given("resistor_watts", "W")
+    rating = stated or limits["resistor_watts"]
+    power = resistor_power(volts, sized.value, sized.tolerance, result.working, symbol)
+    if any_watts and not stated:
         rating = next(
             (size for size in STOCK_WATTS if power <= limits["resistor_power_share"] * size),
             STOCK_WATTS[-1],

@@ -52,9 +52,13 @@ class Window:
         """Whether no preferred value will do."""
         return not self.admissible
 
-    def failing(self, nominal: float) -> list[Bound]:
-        """Limits that a printed value misses at some corner of its tolerance."""
-        low, high = nominal * (1 - self.tolerance), nominal * (1 + self.tolerance)
+    def failing(self, nominal: float, tolerance: float | None = None) -> list[Bound]:
+        """
+        Limits that a printed value misses at some corner of its tolerance: its own where it has
+        one, else the series'.
+        """
+        off = self.tolerance if tolerance is None else tolerance
+        low, high = nominal * (1 - off), nominal * (1 + off)
         missed = [b for b in self.lower if b.value is not None and falls_short(low, b.value)]
         missed += [b for b in self.upper if b.value is None or exceeds(high, b.value)]
         if self.floor and self.floor.value is not None and nominal < self.floor.value:

@@ -126,9 +126,7 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
     pin, pull = context.pin, result.value("pull_resistor")
     if pin.start != "high" or pull is None or pin.pull is None:
         return []
-    level = node_against_pull_up(
-        context.board.logic.min, pin.pull.max, pull.value, context.tolerance
-    )
+    level = node_against_pull_up(context.board.logic.min, pin.pull.max, pull.value, pull.tolerance)
     needed = context.limits["start_level"] * context.board.logic.min
     if level >= needed:
         return []

@@ -76,7 +76,7 @@ def sized_with(
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT
     )
-    paths = [r for r in (pull.size * (1 - tol) if pull else None, part.base_emitter) if r]
+    paths = [r for r in (pull.low if pull else None, part.base_emitter) if r]
     pull_min = 1 / sum(1 / r for r in paths) if paths else None
     school = (
         "forced_gain"
@@ -163,7 +163,7 @@ def sized_with(
 
 
 def _base_measures(context, result, part, base, resistor, pull_min, common) -> None:
-    board, tol, w, add = context.board, context.tolerance, result.working, result.measures.append
+    board, w, add = context.board, result.working, result.measures.append
     add(
         Measure(
             "drive_headroom",
@@ -191,7 +191,7 @@ def _base_measures(context, result, part, base, resistor, pull_min, common) -> N
     least = bipolar.base_current(
         board.voh_noload_min,
         board.droop,
-        resistor.value * (1 + tol),
+        resistor.high,
         part.v_be.max,
         pull_min or float("inf"),
         w,
@@ -266,7 +266,7 @@ def _base_measures(context, result, part, base, resistor, pull_min, common) -> N
         V_OH_max=(board.logic.max, "V"),
         V_BE_min=(part.v_be.min, "V"),
         R_B=(resistor.value, "Ω"),
-        tol=(tol, ""),
+        tol=(resistor.tolerance, ""),
     )
     result.pin_current = pin
     result.drive.base_least = least

@@ -6,6 +6,7 @@ from latchcore.catalogue.records import Coupler
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, sized_resistor
+from latchcore.figures.resistance import Resistor
 from latchcore.pieces import five_states, low_side
 from latchcore.pieces.drivers import Driver, led_measure, pin_measure
 from latchcore.pieces.frame import add_part, join_pin
@@ -95,9 +96,7 @@ def coupler(
         context, result, "pull_resistor", "Pull-down across the LED", "R_pd", limit
     )
     result.values += [Sized("coupler", "Coupler", "OK1", "", None, part.title, not auto), resistor]
-    least = couplers.led_current(
-        board.voh_noload_min, board.droop, part.v_f.max, resistor.size * (1 + tol), w
-    )
+    least = couplers.led_current(board.voh_noload_min, board.droop, part.v_f.max, resistor.high, w)
     add(
         Measure(
             "led_current",
@@ -215,12 +214,12 @@ def dark_measure(
     context: ChannelContext,
     result: StageResult,
     dark: float,
-    bleed: float,
+    bleed: Resistor,
     limit: float,
     setting: str,
 ) -> None:
     """D15: what the coupler leaks when hot must not lift the next stage."""
-    volts = couplers.dark_voltage(dark, bleed, context.tolerance, result.working)
+    volts = couplers.dark_voltage(dark, bleed, bleed.tolerance, result.working)
     result.measures.append(
         Measure(
             "dark",

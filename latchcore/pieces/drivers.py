@@ -64,7 +64,7 @@ def npn_shifter(
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT
     )
-    pull_min = pull.size * (1 - tol) if pull else None
+    pull_min = pull.low if pull else None
     w.note(
         "I_C_max", "what the shifter sinks", "A", current, {}, {}, "highest rail, least resistors"
     )
@@ -137,7 +137,7 @@ def npn_shifter(
 
 def drive_measures(context, result, v_be, resistor, pull_min, needed) -> None:
     """Headroom, base current and pin current of a bipolar input on a pin."""
-    board, tol, w, add = context.board, context.tolerance, result.working, result.measures.append
+    board, w, add = context.board, result.working, result.measures.append
     w.note(
         "V_OH_min",
         "logic supply at its lowest less the pin's drop",
@@ -165,7 +165,7 @@ def drive_measures(context, result, v_be, resistor, pull_min, needed) -> None:
     least = bipolar.base_current(
         board.voh_noload_min,
         board.droop,
-        resistor.value * (1 + tol),
+        resistor.high,
         v_be.max,
         pull_min or float("inf"),
         w,
@@ -196,7 +196,7 @@ def pin_measure(context, result, drop_min, resistor, setting, corner) -> float:
     Current the pin gives through a resistor into a junction, against its limits; the resistor's
     watts with it.
     """
-    board, tol, w = context.board, context.tolerance, result.working
+    board, w = context.board, result.working
     pin = w.calc(
         "I_pin",
         "(V_OH_max - V_j_min)/(R*(1 - tol))",
@@ -205,7 +205,7 @@ def pin_measure(context, result, drop_min, resistor, setting, corner) -> float:
         V_OH_max=(board.logic.max, "V"),
         V_j_min=(drop_min, "V"),
         R=(resistor.value, "Ω"),
-        tol=(tol, ""),
+        tol=(resistor.tolerance, ""),
     )
     result.pin_current = pin
     result.measures.append(

@@ -152,14 +152,16 @@ def _keep_divider_harmless(context: ChannelContext, part: Mosfet, window):
     On the gate side the pull-down divides: the gate resistor must leave the specified on-voltage.
     """
     board, tol = context.board, context.tolerance
-    pull = context.ohms("pull_resistor") or pulls.choose_pull(
-        board.logic.max,
-        low_side.weak_pull(context.pin),
-        board.leakage,
-        pulls.off_limit("gate", part.v_gs_th.min),
-        tol,
+    pull = context.ohms("pull_resistor") or context.resistor(
+        pulls.choose_pull(
+            board.logic.max,
+            low_side.weak_pull(context.pin),
+            board.leakage,
+            pulls.off_limit("gate", part.v_gs_th.min),
+            tol,
+        )
     )
-    most = pull * (1 - tol) * (board.voh_noload_min / part.on_voltage - 1) - board.droop
+    most = pull.low * (board.voh_noload_min / part.on_voltage - 1) - board.droop
     upper = [
         *window.upper,
         Bound(
@@ -170,15 +172,14 @@ def _keep_divider_harmless(context: ChannelContext, part: Mosfet, window):
 
 
 def _gate_measures(context, result, part, gate, pull, side) -> float:
-    board, tol, limits, w, add = (
+    board, limits, w, add = (
         context.board,
-        context.tolerance,
         context.limits,
         result.working,
         result.measures.append,
     )
-    high_gate = gate.value * (1 + tol) if gate else 0.0
-    low_pull = pull.value * (1 - tol) if pull else float("inf")
+    high_gate = gate.high if gate else 0.0
+    low_pull = pull.low if pull else float("inf")
     on_least = mosfet.gate_voltage(
         side,
         board.voh_noload_min,
@@ -250,7 +251,7 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
             "stiff high pin, empty gate, resistor at its bottom",
             V_OH_max=(board.logic.max, "V"),
             R_g=(gate.value, "Ω"),
-            tol=(tol, ""),
+            tol=(gate.tolerance, ""),
         )
     else:
         pulse = w.calc(
@@ -284,7 +285,7 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
         "stiff high pin, least resistance to ground",
         "nothing flows into a gate that stands; the pull-down takes a little",
         V_OH_max=(board.logic.max, "V"),
-        R_path_min=(low_pull + (gate.value * (1 - tol) if gate and side == "gate" else 0), "Ω"),
+        R_path_min=(low_pull + (gate.low if gate and side == "gate" else 0), "Ω"),
     )
     result.pin_current = steady
     add(
@@ -311,8 +312,8 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
 
 
 def _heat(context, result, part, gate, clamp, on_least) -> float:
-    board, w, tol = context.board, result.working, context.tolerance
-    high = (gate.value if gate else 0.0) * (1 + tol)
+    board, w = context.board, result.working
+    high = gate.high if gate else 0.0
     left_on, left_off = (
         board.voh_noload_min - part.v_plateau.max,
         part.v_plateau.min - board.vol_max,

@@ -71,11 +71,12 @@ def five_states(
     held = pull.value if pull else None
     if held is None and pin and pin.reset == right and pin.pull:
         held = pin.pull.max
-    floating = pulls.node_against_leakage(board.leakage, held, tol, w) if held else None
+    share = pull.tolerance if pull else tol
+    floating = pulls.node_against_leakage(board.leakage, held, share, w) if held else None
     by = "held by the pull resistor" if pull else f"held by the board's own {own}"
     against = None
     if pull and pin and pin.pull and pin.reset not in (right, "floating", "pulses"):
-        volts = pulls.node_against_pull_up(board.logic.max, pin.pull.min, pull.size, tol, w)
+        volts = pulls.node_against_pull_up(board.logic.max, pin.pull.min, pull.size, share, w)
         wrong = {"high": "pull-up", "low": "pull-down"}[active]
         against = quiet(
             volts, limit, f"held by the pull resistor against the board's {wrong}", "V_weak"

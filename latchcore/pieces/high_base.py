@@ -8,7 +8,8 @@ from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import show
+from latchcore.figures.resistance import resistor_words
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import bipolar_low, clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import dark_measure
@@ -60,8 +61,8 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
     clamp = clamps.choose_clamp(context, running)
     result.values.append(Sized("transistor", "Transistor", "Q1", "", None, part.title, not auto))
     yours = context.ohms("up_resistor")
-    up = yours or CUSTOMARY_PULL
-    paths = [up * (1 - tol), *([part.base_emitter] if part.base_emitter else [])]
+    up = yours or context.resistor(CUSTOMARY_PULL)
+    paths = [up.low, *([part.base_emitter] if part.base_emitter else [])]
     up_min = 1 / sum(1 / r for r in paths)
     collector = w.calc(
         "I_C_max",
@@ -124,7 +125,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         V_rail_max=(volts.max, "V"),
         V_EB_min=(part.v_be.min, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
     )
     control = f"{context.channel.id}.DRV"
     driver = make_driver(context, result, sunk, control)
@@ -134,7 +135,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         "R_BE",
         "Ω",
         up,
-        resistor_code(up),
+        resistor_words(up, context.tolerance),
         yours is not None,
         detail="holds it off when the driver lets go",
     )
@@ -164,7 +165,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
         V_EB_max=(part.v_be.max, "V"),
         V_drv=(driver.drop_max, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
         R_BE_min=(up_min, "Ω"),
     )
     result.measures.append(

@@ -10,6 +10,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures import preferred
 from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.resistance import resistor_words
 from latchcore.pieces import clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import dark_measure
 from latchcore.pieces.drivers import Driver
@@ -86,14 +87,14 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
     clamp = clamps.choose_clamp(context, running)
     result.values.append(Sized("transistor", "MOSFET", "Q1", "", None, part.title, not auto))
     yours = context.ohms("up_resistor")
-    up = yours or pull_up(context, part, dark)
+    up = yours or context.resistor(pull_up(context, part, dark))
     up_sized = Sized(
         "up_resistor",
         "Gate to rail",
         "R_pu",
         "Ω",
         up,
-        _code(up),
+        resistor_words(up, context.tolerance),
         yours is not None,
         corner="off, and fast enough",
         detail="turns it off when the driver lets go",
@@ -107,7 +108,7 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
         "what the driver sinks at the most",
         V_rail_max=(volts.max, "V"),
         R_pu=(up, "Ω"),
-        tol=(tol, ""),
+        tol=(up.tolerance, ""),
     )
     driver = make_driver(context, result, most, control)
     window = gates.rail_gate_series(
@@ -116,8 +117,8 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
         vgs_specified=part.on_voltage,
         vgs_max=part.v_gs_max,
         share=limits["gate_max_share"],
-        pull_min=up * (1 - tol),
-        pull_max=up * (1 + tol),
+        pull_min=up.low,
+        pull_max=up.high,
         series=context.series,
         tolerance=tol,
         drop_max=driver.drop_max,
@@ -145,11 +146,9 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
             "up_resistor",
         )
     low_side.switch_current_measures(context, result, part.i_d, part.i_d_pulse, "Drain")
-    on_most = min(
-        volts.max * up * (1 + tol) / (up * (1 + tol) + series.value * (1 - tol)), volts.max
-    )
+    on_most = min(volts.max * up.high / (up.high + series.low), volts.max)
     turn_off = gates.bleed_turn_off(
-        on_most, part.v_plateau.min, part.v_gs_th.min, up * (1 + tol), part.c_iss, part.q_gd, w
+        on_most, part.v_plateau.min, part.v_gs_th.min, up.high, part.c_iss, part.q_gd, w
     )
     headroom = max(volts.min - driver.drop_max - part.v_plateau.max, 0.05)
     turn_on = w.calc(
@@ -158,7 +157,7 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
         "s",
         "through the series resistor",
         Q_GD=(part.q_gd, "C"),
-        R_s_max=(series.value * (1 + tol), "Ω"),
+        R_s_max=(series.high, "Ω"),
         V_left=(headroom, "V"),
         t_drv=(driver.turn_on, "s"),
     )
@@ -193,9 +192,8 @@ def _code(value: float) -> str:
 
 
 def _gate_measures(context, result, part, driver, up, series) -> float:
-    volts, tol, limits, w, add = (
+    volts, limits, w, add = (
         context.volts,
-        context.tolerance,
         context.limits,
         result.working,
         result.measures.append,
@@ -203,8 +201,8 @@ def _gate_measures(context, result, part, driver, up, series) -> float:
     least = gates.divided_gate(
         volts.min,
         driver.drop_max,
-        up * (1 - tol),
-        series.value * (1 + tol),
+        up.low,
+        series.high,
         w,
         "V_GS_on",
         "low rail",
@@ -228,8 +226,8 @@ def _gate_measures(context, result, part, driver, up, series) -> float:
     most = gates.divided_gate(
         volts.max,
         driver.drop_min,
-        up * (1 + tol),
-        series.value * (1 - tol),
+        up.high,
+        series.low,
         w,
         "V_GS_most",
         "high rail",

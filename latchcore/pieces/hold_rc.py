@@ -9,7 +9,8 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, resistor_measures
 from latchcore.figures.preferred import between
-from latchcore.figures.quantity import parse, resistor_code, show
+from latchcore.figures.quantity import parse, show
+from latchcore.figures.resistance import resistor_words
 from latchcore.pieces.frame import add_part
 from latchcore.sums.coils import hot_pull_in
 from latchcore.sums.holding import (
@@ -70,14 +71,14 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
     most = load.resistance.min * (left / wanted - 1) / (1 + tol) if left > wanted else 0.0
     yours = context.ohms("hold_resistor")
     hot, seat = hot_pull_in(load.pull_in, context.around.ambient), context.limits["seat_time"]
-    value = yours or _largest(left, hot, load.resistance.min, most, tol, seat)
+    value = yours or context.resistor(_largest(left, hot, load.resistance.min, most, tol, seat))
     resistor = Sized(
         "hold_resistor",
         "Holding resistor",
         "R6",
         "Ω",
         value,
-        resistor_code(value),
+        resistor_words(value, context.tolerance),
         yours is not None,
         corner="low supply, cold coil",
         detail=(
@@ -86,7 +87,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
             else "the supply leaves nothing to spare"
         ),
     )
-    held = held_volts(left, load.resistance.min, value * (1 + tol), w)
+    held = held_volts(left, load.resistance.min, value.high, w)
     add(
         Measure(
             "hold",
@@ -103,7 +104,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
             setting="hold_resistor",
         )
     )
-    least = seat_capacitor(left, held, hot, load.resistance.min, value * (1 - tol), seat, w)
+    least = seat_capacitor(left, held, hot, load.resistance.min, value.low, seat, w)
     size = next(
         (c for c in SIZES if least is not None and c * (1 - CAPACITOR_TOLERANCE) >= least),
         SIZES[-1],
@@ -112,7 +113,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
         left,
         held,
         load.resistance.min,
-        value * (1 - tol),
+        value.low,
         size * (1 - CAPACITOR_TOLERANCE),
         seat,
         w,
@@ -133,7 +134,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
             fix_name="hot pull-in voltage",
         )
     )
-    pause = recovery(value * (1 + tol), size * (1 + CAPACITOR_TOLERANCE), w)
+    pause = recovery(value.high, size * (1 + CAPACITOR_TOLERANCE), w)
     shortest = parse(context.channel.shortest_off, "s") if context.channel.shortest_off else None
     if context.frequency:
         shortest = min(shortest or 1e9, (1 - context.duty) / context.frequency)
@@ -170,7 +171,7 @@ def fit(context: ChannelContext, result: StageResult, rail: str, drop_max: float
     }
     rating = next((v for v in (10, 16, 25, 35, 50, 63, 100) if v >= 1.2 * context.volts.max), 100)
     text = f"{show(size, 'F')} {rating} V"
-    across = held_volts(context.volts.max, value * (1 + tol), load.resistance.min)
+    across = held_volts(context.volts.max, value.high, load.resistance.min)
     watts = resistor_measures(context, result, resistor, across, "P_hold", any_watts=True)
     result.values += [
         resistor,

@@ -8,7 +8,8 @@ from __future__ import annotations
 from latchcore.catalogue.records import Pin
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
-from latchcore.figures.quantity import digits, resistor_code, show
+from latchcore.figures.quantity import digits, show
+from latchcore.figures.resistance import resistor_words
 from latchcore.sums import coils, heat, pulls
 
 PULLED = {"pull_up", "pull_down"}
@@ -75,9 +76,8 @@ def pull_down(
     value = yours or pulls.choose_pull(
         board.logic.max, pull_up, board.leakage, limit, context.tolerance
     )
-    most = pulls.largest_real_pull(board.logic.max, pull_up, board.leakage, limit) / (
-        1 + context.tolerance
-    )
+    off = yours.tolerance if yours else context.tolerance
+    most = pulls.largest_real_pull(board.logic.max, pull_up, board.leakage, limit) / (1 + off)
     if value is None:
         return None
     detail = (
@@ -89,8 +89,8 @@ def pull_down(
         label,
         symbol,
         "Ω",
-        value,
-        resistor_code(value),
+        context.resistor(value),
+        resistor_words(value, context.tolerance),
         yours is not None,
         corner="weakest moment",
         detail=detail,

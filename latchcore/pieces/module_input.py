@@ -10,6 +10,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import resistor_code
+from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import five_states, low_side
 from latchcore.pieces.drivers import npn_shifter
@@ -131,10 +132,9 @@ def input_of(context: ChannelContext, module: Module, supply: Spread) -> modules
     """The input circuit with what was put across its resistor."""
     resistor, across = module.input_resistor, context.ohms("parallel")
     if across:
-        tol = context.tolerance
         low, high = (
-            1 / (1 / r + 1 / (across * t))
-            for r, t in ((resistor.min, 1 - tol), (resistor.max, 1 + tol))
+            1 / (1 / r + 1 / beside)
+            for r, beside in ((resistor.min, across.low), (resistor.max, across.high))
         )
         resistor = Spread(low, 1 / (1 / resistor.typ + 1 / across), high)
     none = Spread(0.0, 0.0, 0.0)
@@ -176,7 +176,7 @@ def begin(
                 "R_par",
                 "Ω",
                 across,
-                resistor_code(across),
+                resistor_words(across, context.tolerance),
                 True,
             )
         )

@@ -109,7 +109,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
         resistor,
     ]
     least = couplers.led_current(
-        board.voh_noload_min, board.droop, source.v_f.max, resistor.value * (1 + tol), w
+        board.voh_noload_min, board.droop, source.v_f.max, resistor.high, w
     )
     add(
         Measure(

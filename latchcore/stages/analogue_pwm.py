@@ -7,6 +7,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.preferred import between
 from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.resistance import Resistor, resistor_words
 from latchcore.pieces import lines
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, coupler
 from latchcore.pieces.frame import Traits, add_part, model_only, pwm_measure
@@ -27,14 +28,14 @@ suits = model_only("analogue")
 missing = lines.no_rail_needed
 #: Pull-up at the coupler's collector [Ω], steps the smoothed level should resolve, frequency while
 #: none is given [Hz].
-PULL_UP, STEPS, USUAL_PWM = 2.2e3, 64, 200.0
+PULL_UP, STEPS, USUAL_PWM = Resistor(2.2e3, 0.05), 64, 200.0
 STOCK_CAPACITORS = (1e-6, 2.2e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 100e-6)
 
 
 def size(context: ChannelContext) -> StageResult:
     """Size filter and coupler for the knob's volts."""
     result = StageResult(kind, title)
-    w, tol, load, add = result.working, context.tolerance, context.load, result.measures.append
+    w, load, add = result.working, context.load, result.measures.append
     current = w.calc(
         "I_pull",
         "V_track_max/(R_up*(1 - tol))",
@@ -42,7 +43,7 @@ def size(context: ChannelContext) -> StageResult:
         "highest",
         V_track_max=(load.rated * 1.1, "V"),
         R_up=(PULL_UP, "Ω"),
-        tol=(tol, ""),
+        tol=(PULL_UP.tolerance, ""),
     )
     prefix = context.channel.id
     top, bottom, chopped, out = (f"{prefix}.{n}" for n in ("LINE+", "LINE-", "CHOP", "WIPER"))
@@ -54,7 +55,7 @@ def size(context: ChannelContext) -> StageResult:
     # true.
     wanted = max(load.resistance.typ / 10, 1e3)
     yours = context.ohms("filter_resistor")
-    resistor = yours or between("E12", 1.0, wanted)[-1]
+    resistor = yours or context.resistor(between("E12", 1.0, wanted)[-1])
     least = w.calc(
         "C_min",
         "n/(4*f*R*(1 - tol))",
@@ -64,7 +65,7 @@ def size(context: ChannelContext) -> StageResult:
         n=(STEPS, ""),
         f=(frequency, "Hz"),
         R=(resistor, "Ω"),
-        tol=(tol, ""),
+        tol=(resistor.tolerance, ""),
     )
     capacitor = next((c for c in STOCK_CAPACITORS if 0.8 * c >= least), STOCK_CAPACITORS[-1])
     ripple = w.calc(
@@ -103,7 +104,7 @@ def size(context: ChannelContext) -> StageResult:
             "R_f",
             "Ω",
             resistor,
-            resistor_code(resistor),
+            resistor_words(resistor, context.tolerance),
             yours is not None,
         ),
         Sized(

@@ -209,7 +209,7 @@ def size(context: ChannelContext) -> StageResult:
         result,
         f"{context.channel.id}.PIN",
         part.v_in.min * 0.6,
-        _inside(part),
+        _inside(context, part),
         "the input is over its level",
     )
     result.live = {
@@ -222,12 +222,12 @@ def size(context: ChannelContext) -> StageResult:
     return result
 
 
-def _inside(part: Array) -> Sized:
+def _inside(context: ChannelContext, part: Array) -> Sized:
     """
     The resistors inside hold an open input off; they stand for a pull resistor of about three times
     the input's.
     """
-    value = 3 * part.input_resistor.max
+    value = context.resistor(3 * part.input_resistor.max)
     return Sized("inside", "Input resistors", "R_in", "Ω", value, "inside", False)
 
 

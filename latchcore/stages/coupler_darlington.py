@@ -6,7 +6,8 @@ from latchcore.catalogue.switch_records import Bipolar
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import show
+from latchcore.figures.resistance import resistor_words
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import bipolar_low, clamps, load_join, low_side
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
@@ -74,8 +75,8 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     result.values.append(Sized("transistor", "Transistor", "Q1", "", None, part.title, not auto))
     planned, _ = choose_coupler(context, 1e-3)
     yours = context.ohms("up_resistor")
-    pull = yours or CUSTOMARY_PULL
-    paths = [pull * (1 - tol), *([part.base_emitter] if part.base_emitter else [])]
+    pull = yours or context.resistor(CUSTOMARY_PULL)
+    paths = [pull.low, *([part.base_emitter] if part.base_emitter else [])]
     pull_min = 1 / sum(1 / r for r in paths)
     collector = w.calc(
         "I_C_max",
@@ -137,7 +138,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
         "high rail, least resistor; above the load only while it starts",
         V_most=(most_volts if not high else least_volts, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
     )
     prefix, ground = context.channel.id, return_node(context)
     feed, base = f"{prefix}.FEED", f"{prefix}.GATE"
@@ -151,7 +152,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
         "R_BE",
         "Ω",
         pull,
-        resistor_code(pull),
+        resistor_words(pull, context.tolerance),
         yours is not None,
         detail="keeps the coupler's leakage out of the base",
     )
@@ -180,7 +181,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
         V_BE_max=(part.v_be.max if not high else 0.0, "V"),
         V_drv=(driver.drop_max, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
         V_BE2=(part.v_be.max, "V"),
         R_BE_min=(pull_min, "Ω"),
     )
@@ -217,7 +218,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
             V_CE_coupler=(driver.drop_max, "V"),
             I_Rs=(total, "A"),
             R_s=(series.value, "Ω"),
-            tol=(tol, ""),
+            tol=(series.tolerance, ""),
         )
         lost_min, lost_typ = part.v_be.min, part.v_be.typ + driver.drop_min
     power = heat.saturated_loss(lost_max, running, part.v_be.max, sunk, context.heat_duty, w)

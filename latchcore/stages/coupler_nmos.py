@@ -8,7 +8,8 @@ from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import show
+from latchcore.figures.resistance import resistor_words
 from latchcore.pieces import clamps, high_gate, load_join, low_side
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, choose_coupler, coupler, dark_measure
 from latchcore.pieces.fets import fet_heat
@@ -64,15 +65,15 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     result.values.append(Sized("transistor", "MOSFET", "Q1", "", None, part.title, not auto))
     planned, _ = choose_coupler(context, 1e-3)
     yours = context.ohms("up_resistor")
-    bleed = yours or high_gate.pull_up(context, part, planned.dark)
+    bleed = yours or context.resistor(high_gate.pull_up(context, part, planned.dark))
     window = gates.rail_gate_series(
         rail_min=volts.min,
         rail_max=volts.max,
         vgs_specified=part.on_voltage,
         vgs_max=part.v_gs_max,
         share=limits["gate_max_share"],
-        pull_min=bleed * (1 - tol),
-        pull_max=bleed * (1 + tol),
+        pull_min=bleed.low,
+        pull_max=bleed.high,
         series=context.series,
         tolerance=tol,
         drop_max=planned.v_ce_sat.max,
@@ -90,13 +91,12 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     )
     most = w.calc(
         "I_drive",
-        "V_rail_max/((R_s + R_bl)*(1 - tol))",
+        "V_rail_max/(R_s_min + R_bl_min)",
         "A",
         "high rail, least resistors",
         V_rail_max=(volts.max, "V"),
-        R_s=(series.value, "Ω"),
-        R_bl=(bleed, "Ω"),
-        tol=(tol, ""),
+        R_s_min=(series.low, "Ω"),
+        R_bl_min=(bleed.low, "Ω"),
     )
     prefix, ground = context.channel.id, return_node(context)
     feed, gate = f"{prefix}.FEED", f"{prefix}.GATE"
@@ -107,7 +107,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         "R_bl",
         "Ω",
         bleed,
-        resistor_code(bleed),
+        resistor_words(bleed, context.tolerance),
         yours is not None,
         detail="turns it off when the coupler lets go",
     )
@@ -115,8 +115,8 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     least = gates.divided_gate(
         volts.min,
         driver.drop_max,
-        bleed * (1 - tol),
-        series.size * (1 + tol),
+        bleed.low,
+        series.high,
         w,
         "V_GS_on",
         "low rail",
@@ -140,8 +140,8 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     highest = gates.divided_gate(
         volts.max,
         driver.drop_min,
-        bleed * (1 + tol),
-        series.size * (1 - tol),
+        bleed.high,
+        series.low,
         w,
         "V_GS_most",
         "high rail",
@@ -175,7 +175,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     resistor_measures(context, result, bleed_sized, highest, "P_Rbl")
     low_side.switch_current_measures(context, result, part.i_d, part.i_d_pulse, "Drain")
     turn_off = gates.bleed_turn_off(
-        highest, part.v_plateau.min, part.v_gs_th.min, bleed * (1 + tol), part.c_iss, part.q_gd, w
+        highest, part.v_plateau.min, part.v_gs_th.min, bleed.high, part.c_iss, part.q_gd, w
     )
     headroom = max(volts.min - driver.drop_max - part.v_plateau.max, 0.05)
     turn_on = w.calc(
@@ -184,7 +184,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
         "s",
         "through the series resistor",
         Q_GD=(part.q_gd, "C"),
-        R_s_max=(series.size * (1 + tol), "Ω"),
+        R_s_max=(series.high, "Ω"),
         V_left=(headroom, "V"),
         t_drv=(driver.turn_on, "s"),
     )

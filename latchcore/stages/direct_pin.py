@@ -101,7 +101,7 @@ def size(context: ChannelContext) -> StageResult:
         V_min=(level.min, "V"),
         V_F_max=(forward.max, "V"),
         R=(resistor.value, "Ω"),
-        tol=(tol, ""),
+        tol=(resistor.tolerance, ""),
         r_pin=(droop, "Ω"),
     )
     add(
@@ -130,7 +130,7 @@ def size(context: ChannelContext) -> StageResult:
         V_max=(level.max, "V"),
         V_F_min=(forward.min, "V"),
         R=(resistor.value, "Ω"),
-        tol=(tol, ""),
+        tol=(resistor.tolerance, ""),
     )
     add(
         Measure(
@@ -178,7 +178,7 @@ def size(context: ChannelContext) -> StageResult:
         )
         w.note("V_rail", "highest rail voltage", "V", context.volts.max, {}, {}, "high rail")
     result.drive.active = "low" if sink else "high"
-    _states(context, result, sink, forward, resistor.size * (1 - tol))
+    _states(context, result, sink, forward, resistor.low)
     return result
 
 

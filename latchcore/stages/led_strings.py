@@ -6,7 +6,8 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.document.models import Load
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import show
+from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import fet_low
 from latchcore.pieces.frame import Traits, add_part, model_only
@@ -97,9 +98,9 @@ def _as_strip(context: ChannelContext, volts: float, total: float) -> ChannelCon
 
 
 def _string_measures(context, result, found, forward, count) -> None:
-    w, tol, load, volts = result.working, context.tolerance, context.load, context.volts
+    w, load, volts = result.working, context.load, context.volts
     yours = context.ohms("string_resistor")
-    value = yours or found.resistor or 0.0
+    value = yours or context.resistor(found.resistor or 0.0)
     result.strings.per_string = found.per_string
     result.strings.count = found.count
     result.strings.constant_current = found.constant_current
@@ -143,7 +144,7 @@ def _string_measures(context, result, found, forward, count) -> None:
         n=(found.per_string, ""),
         V_F_min=(forward.min, "V"),
         R=(value, "Ω"),
-        tol=(tol, ""),
+        tol=(value.tolerance, ""),
     )
     advice = (
         "; constant current is advised, the resistor hardly steers"
@@ -158,7 +159,7 @@ def _string_measures(context, result, found, forward, count) -> None:
             "R_str",
             "Ω",
             value,
-            resistor_code(value),
+            resistor_words(value, context.tolerance),
             yours is not None,
             corner="highest supply, least V_F",
             detail=f"{found.count} strings of {found.per_string}{advice}",
@@ -182,7 +183,9 @@ def _string_measures(context, result, found, forward, count) -> None:
             setting="string_resistor",
         )
     )
-    power = resistor_power(volts.max - found.per_string * forward.min, value, tol, w, "P_str")
+    power = resistor_power(
+        volts.max - found.per_string * forward.min, value, value.tolerance, w, "P_str"
+    )
     rating = context.limits["resistor_watts"]
     result.measures.append(
         Measure(

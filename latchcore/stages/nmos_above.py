@@ -105,7 +105,7 @@ def size(context: ChannelContext) -> StageResult:
         part.t_j_max,
     )
     result.pulses.limit = None
-    result.pin_current = board.logic.max / (pull.size * (1 - context.tolerance)) if pull else 0.0
+    result.pin_current = board.logic.max / pull.low if pull else 0.0
     ground, prefix = return_node(context), context.channel.id
     pin, gate = join_pin(context, result), f"{prefix}.GATE"
     rail, switch = load_join.join_high_load(context, result, ground)

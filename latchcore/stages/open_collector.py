@@ -44,7 +44,7 @@ def size(context: ChannelContext) -> StageResult:
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Base-emitter resistor", "R_BE", pulls.BASE_LIMIT
     )
-    pull_min = pull.size * (1 - tol) if pull else None
+    pull_min = pull.low if pull else None
     base = bipolar.base_resistor(
         school=context.around.build.school,
         collector_current=current,

@@ -99,14 +99,14 @@ def _states(
     context: ChannelContext, result: StageResult, left: float, limit: float, node: str
 ) -> None:
     """The pin straight on the gate: the resistor to the rail holds it off, a low turns it on."""
-    board, pin, volts, tol = context.board, context.pin, context.volts, context.tolerance
-    w, pull = result.working, high_gate.CUSTOMARY_PULL
+    board, pin, volts = context.board, context.pin, context.volts
+    w, pull = result.working, context.resistor(high_gate.CUSTOMARY_PULL)
     held = "held by the resistor to the rail"
-    floating = pulls.node_against_leakage(board.leakage, pull, tol, w)
+    floating = pulls.node_against_leakage(board.leakage, pull, pull.tolerance, w)
     against = None
     if pin is not None and pin.reset == "pull_down" and pin.pull:
         weak = gates.divided_gate(
-            volts.max, 0.0, pull * (1 + tol), pin.pull.min, w, "V_weak", "weak pull-down"
+            volts.max, 0.0, pull.high, pin.pull.min, w, "V_weak", "weak pull-down"
         )
         against = Decided(
             "the board's pull-down against the resistor to the rail", weak, symbol="V_weak"
@@ -117,7 +117,7 @@ def _states(
     dead = volts.max - UNPOWERED_PIN
     alive = not context.rail_dies_with_board and dead > limit
     result.drive.active = "low"
-    result.drive.back_feed = dead / (pull * (1 - tol)) if alive else 0.0
+    result.drive.back_feed = dead / pull.low if alive else 0.0
     holds = "the dead pin holds the gate near ground" if alive else "rail dead as well"
     result.states += Control(
         node,

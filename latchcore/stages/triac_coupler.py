@@ -152,7 +152,7 @@ def _gate(
     )
     volts, at = triac.fires_at(
         gate.size,
-        context.tolerance,
+        gate.tolerance,
         trigger,
         part.gate_volts,
         driver.v_tm,
@@ -187,7 +187,7 @@ def _gate(
         "fired at the highest peak",
         V_peak_max=(context.volts.max * 2**0.5, "V"),
         R_G=(gate.value, "Ω"),
-        tol=(context.tolerance, ""),
+        tol=(gate.tolerance, ""),
     )
     result.measures.append(
         Measure(
@@ -226,9 +226,7 @@ def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
         context, result, "pull_resistor", "Pull-down at the pin", "R_pd", 0.6 * driver.v_f.min
     )
     result.values.append(led)
-    least = couplers.led_current(
-        board.voh_noload_min, board.droop, driver.v_f.max, led.size * (1 + tol), w
-    )
+    least = couplers.led_current(board.voh_noload_min, board.droop, driver.v_f.max, led.high, w)
     add(
         Measure(
             "led_current",

@@ -9,6 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult, State
 from latchcore.design.stage import Setting, resistor_measures, sized_resistor
 from latchcore.figures.quantity import resistor_code, span
+from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import lines
@@ -51,7 +52,7 @@ def size(context: ChannelContext) -> StageResult:
         context.limits,
     )
     volts = parse_spread(context.channel.load.voltage, ("V",))[0]
-    pull = context.ohms("pull_up") or CUSTOMARY_PULL
+    pull = context.ohms("pull_up") or context.resistor(CUSTOMARY_PULL)
     needed = w.calc(
         "I_C_need",
         "V_DD_max/(R_pull*(1 - tol))",
@@ -60,7 +61,7 @@ def size(context: ChannelContext) -> StageResult:
         "to hold the pin low",
         V_DD_max=(board.logic.max, "V"),
         R_pull=(pull, "Ω"),
-        tol=(tol, ""),
+        tol=(pull.tolerance, ""),
     )
     part, auto = choose_coupler(context, needed)
     result.parts["coupler"] = part
@@ -122,7 +123,7 @@ def size(context: ChannelContext) -> StageResult:
         V_F_max=(part.v_f.max, "V"),
         V_sense=(V_SHUNT.min, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
     )
     add(
         Measure(
@@ -149,7 +150,7 @@ def size(context: ChannelContext) -> StageResult:
         "shunt takes over late",
         V_BE_max=(V_SHUNT.max, "V"),
         R_sense=(sense.value, "Ω"),
-        tol=(tol, ""),
+        tol=(sense.tolerance, ""),
     )
     add(
         Measure(
@@ -178,7 +179,7 @@ def size(context: ChannelContext) -> StageResult:
         V_in_max=(volts.max, "V"),
         V_node=(node, "V"),
         R_s=(series.value, "Ω"),
-        tol=(tol, ""),
+        tol=(series.tolerance, ""),
     )
     shunt = heat.junction(
         (part.v_f.max + V_SHUNT.max) * max(through, 0.0), SHUNT_THETA, context.around.ambient, w
@@ -201,7 +202,7 @@ def size(context: ChannelContext) -> StageResult:
             zero=context.around.ambient,
         )
     )
-    dark = couplers.dark_voltage(part.dark, pull, tol, w)
+    dark = couplers.dark_voltage(part.dark, pull, pull.tolerance, w)
     add(
         Measure(
             "dark",
@@ -240,7 +241,7 @@ def size(context: ChannelContext) -> StageResult:
             "R_pull",
             "Ω",
             pull,
-            resistor_code(pull),
+            resistor_words(pull, context.tolerance),
             context.ohms("pull_up") is not None,
         ),
         Sized("shunt", "Shunt transistor", "Q2", "", None, "NPN 45 V 100 mA, small leaded", False),
