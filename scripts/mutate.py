@@ -147,7 +147,11 @@ def main() -> None:
     asked = argparse.ArgumentParser(description=__doc__)
     asked.add_argument("--seed", type=int, default=1)
     asked.add_argument("--count", type=int, default=60)
-    asked.add_argument("--tests", nargs="*", default=["tests/core", "tests/drawings", "latchcore"])
+    asked.add_argument(
+        "--tests",
+        nargs="*",
+        default=["tests/core/test_accounts.py", "tests/core", "tests/drawings", "latchcore"],
+    )
     asked.add_argument("--workers", default="2")
     given = asked.parse_args()
     drawn = random.Random(given.seed).sample(every_fault(), given.count * 2)

@@ -9,7 +9,6 @@ from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import resistor_code
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import five_states, low_side
@@ -212,7 +211,7 @@ def join_input(
             result,
             "R5",
             "resistor",
-            resistor_code(across),
+            resistor_words(across, context.tolerance),
             "across the module's input resistor",
             **{"1": supply, "2": inner},
         )

@@ -141,7 +141,7 @@ def size(context: ChannelContext) -> StageResult:
         result,
         "R4",
         "resistor",
-        resistor_code(resistor),
+        resistor_words(resistor, context.tolerance),
         domain="low",
         **{"1": chopped, "2": out},
     )

@@ -9,7 +9,7 @@ from latchcore.catalogue.records import AnalogueSwitch
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import resistor_code, show
+from latchcore.figures.quantity import show
 from latchcore.pieces import five_states, lines, low_side
 from latchcore.pieces.frame import Traits, add_part, join_pin, model_only, pwm_measure
 
@@ -141,9 +141,7 @@ def size(context: ChannelContext) -> StageResult:
         context, result, "U1", "analogue_switch", part.title, IN=pin, A=plus, B=minus, GND="0V"
     )
     if pull:
-        add_part(
-            context, result, "R2", "resistor", resistor_code(pull.size), **{"1": pin, "2": "0V"}
-        )
+        add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     lines.join_line(context, result, plus, minus)
     five_states.five_states(context, result, pin, 0.3 * part.v_ih, pull, "the switch is closed")
     result.live = lines.live(context, result, current, f"≤ {show(drop, 'V')}")

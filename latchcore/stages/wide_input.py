@@ -8,7 +8,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult, State
 from latchcore.design.stage import Setting, resistor_measures, sized_resistor
-from latchcore.figures.quantity import resistor_code, span
+from latchcore.figures.quantity import span
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.figures.windows import Bound, resistor_window
@@ -323,7 +323,8 @@ def _join(context, result, part, sense, series, pull) -> None:
     add_part(
         context, result, "Q2", "npn", "NPN 45 V 100 mA", domain="low", B=cathode, C=anode, E=minus
     )
-    add_part(context, result, "R2", "resistor", resistor_code(pull), **{"1": supply, "2": pin})
+    printed = resistor_words(pull, context.tolerance)
+    add_part(context, result, "R2", "resistor", printed, **{"1": supply, "2": pin})
     add_part(
         context,
         result,

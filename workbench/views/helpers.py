@@ -13,6 +13,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from latchcore.figures import preferred
 from latchcore.figures.quantity import QuantityError, parse, resistor_code, show
+from latchcore.figures.resistance import MOST_TOLERANCE, read_resistor
 from latchcore.figures.spread import parse_spread
 from workbench.models import Build
 from workbench.progress import told
@@ -26,6 +27,8 @@ def echo(request):
     if not typed.strip() or typed.strip().lower() in ("auto", "none") or not units:
         return HttpResponse("")
     try:
+        if units == ("Ω",):
+            return HttpResponse(escape(f"= {_as_fitted(typed)}"))
         spread, unit, _ = parse_spread(typed, units)
     except (QuantityError, KeyError) as error:
         return HttpResponse(
@@ -34,6 +37,15 @@ def echo(request):
             else ""
         )
     return HttpResponse(escape(f"= {spread.shown(unit)}"))
+
+
+def _as_fitted(typed: str) -> str:
+    """A resistor as it was understood: its value, and what was said beside it."""
+    resistor = read_resistor(typed, NOT_SAID)
+    said = show(resistor, "Ω")
+    if resistor.tolerance != NOT_SAID:
+        said += f" ±{resistor.tolerance * 100:g} %"
+    return f"{said}, {show(resistor.watts, 'W')}" if resistor.watts else said
 
 
 @require_GET
@@ -54,6 +66,10 @@ def progress(request):
     """How far a waiting page's import has come."""
     done, of = told(request.GET.get("token", "")) or (0, 0)
     return JsonResponse({"done": done, "of": of})
+
+
+#: Stands for a tolerance nobody typed.
+NOT_SAID = MOST_TOLERANCE
 
 
 @require_GET
