@@ -1,11 +1,70 @@
-"""The station spine: where the work stands, from the report."""
+"""
+The pages of a build, one record each, and the spine of stations made from those that are stations.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from latchcore.findings.records import record_of
 from workbench.models import Build
+
+
+def _never(build: Build) -> bool:
+    return False
+
+
+def _nothing(build: Build) -> int:
+    return 0
+
+
+def some(build: Build) -> bool:
+    """Whether it has a channel."""
+    return bool(build.document.channels)
+
+
+def missing(what: str) -> Callable[[Build], int]:
+    """How many channels wait for something to be said."""
+
+    def count(build: Build) -> int:
+        return [w for channel in build.report.channels for w in channel.missing].count(what)
+
+    return count
+
+
+@dataclass(frozen=True)
+class Page:
+    """
+    A page of a build: where it is, what it is called, what it stands for on the spine.
+
+    Attributes
+    ----------
+    address : str
+        Below the build's own, such as ``rails/``
+    name : str
+        Of its address, for links
+    station : str
+        Station it belongs to, which is marked while it is shown
+    template : str
+    key : str
+        Of the keyboard, and its place on the spine, for a station of the work
+    title : str
+        On the spine
+    touched : callable
+        Whether anything was done there
+    unanswered : callable
+        How many questions are open there
+    """
+
+    address: str
+    name: str
+    station: str
+    template: str
+    key: str = ""
+    title: str = ""
+    touched: Callable[[Build], bool] = _never
+    unanswered: Callable[[Build], int] = _nothing
 
 
 @dataclass(frozen=True)
@@ -34,43 +93,22 @@ def own_first(findings: list, station: str) -> list:
     return sorted(findings, key=lambda f: record_of(f.check).station != station)
 
 
-def spine(build: Build) -> list[Station]:
-    """The stations that work, each untouched, open, settled or falling short."""
-    doc, report = build.document, build.report
-    short = {"pins": 0, "sizes": 0, "rails": 0, "barriers": 0, "mains": 0}
-    open_facts = report.unanswered
-    for finding in report.all_findings:
+def spine(build: Build, pages: list[Page]) -> list[Station]:
+    """The stations of the work, each untouched, open, settled or falling short."""
+    short: dict[str, int] = {}
+    for finding in build.report.all_findings:
         if finding.severity in ("stop", "fix"):
-            short[record_of(finding.check).station] += 1
-    missing = [what for channel in report.channels for what in channel.missing]
-    some = bool(doc.channels)
+            station = record_of(finding.check).station
+            short[station] = short.get(station, 0) + 1
 
-    def state(slug: str, touched: bool, unanswered: int) -> tuple[str, int]:
-        if short.get(slug):
-            return "short", short[slug]
-        if unanswered:
-            return "open", unanswered
-        return ("settled" if touched else "untouched"), 0
+    def stands(page: Page) -> Station:
+        count = short.get(page.station, 0)
+        state = "short"
+        if not count:
+            count = page.unanswered(build)
+            state = "open" if count else "settled" if page.touched(build) else "untouched"
+        return Station(page.key, page.station, page.title, state, count)
 
-    rows = [
-        ("1", "loads", "Loads", some, 0),
-        ("2", "at-hand", "At hand", doc.board is not None, int(some and doc.board is None)),
-        ("3", "stages", "Stages", some, 0),
-        ("4", "sizes", "Sizes", some, 0),
-        ("5", "rails", "Rails", bool(doc.rails), missing.count("rail")),
-        ("6", "pins", "Pins", any(c.pin for c in doc.channels), missing.count("pin")),
-        ("7", "barriers", "Barriers", some, 0),
-        ("8", "wiring", "Wiring", False, 0),
-        (
-            "9",
-            "mains",
-            "Mains",
-            bool(doc.discipline) or any(c.unattended for c in doc.channels),
-            open_facts,
-        ),
-        ("0", "keeping", "Keeping", build.head.number > 1, 0),
-    ]
-    return [
-        Station(key, slug, title, *state(slug, touched, unanswered))
-        for key, slug, title, touched, unanswered in rows
-    ]
+    # The zero stands behind the nine, as on the keyboard.
+    stations = sorted((p for p in pages if p.key), key=lambda p: (p.key == "0", p.key))
+    return [stands(page) for page in stations]

@@ -8,13 +8,16 @@ from __future__ import annotations
 from drawings.barrier_map import barrier_picture
 from latchcore.whole.barriers import barrier_map
 from workbench.models import Build
+from workbench.stations import Page, some
 from workbench.views.pages import BuildPage
 
 
 class Barriers(BuildPage):
     """Islands, gates, pairs and bridges of the whole build."""
 
-    station, template = "barriers", "build/barriers.html"
+    page = Page(
+        "barriers/", "barriers", "barriers", "build/barriers.html", "7", "Barriers", touched=some
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """The map read off the report's netlist, with what can be changed there and then."""

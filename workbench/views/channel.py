@@ -18,6 +18,7 @@ from latchcore.whole.timeline import row
 from workbench.drawer import catalogue
 from workbench.fitted import fitted
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage, Refused
 from workbench.views.states import times
 
@@ -45,7 +46,7 @@ def _remark(pin, users: dict[str, str]) -> str:
 class ChannelPage(BuildPage):
     """A channel's own page."""
 
-    station, template = "stages", "build/channel.html"
+    page = Page("channels/<slug:channel>/", "channel", "stages", "build/channel.html")
 
     def content(self, build: Build, channel: str = "", **kwargs) -> dict:
         """The channel with its neighbours, or word that it is gone."""

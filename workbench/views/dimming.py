@@ -9,6 +9,7 @@ from latchcore.findings.solid import undimmable
 from latchcore.pieces.firing import zero_detector
 from latchcore.sums import phase
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 from workbench.views.stations import gone
 
@@ -21,7 +22,7 @@ QUANTITIES = (
 class Dimming(BuildPage):
     """What delays do to one load, and which of them hold at every corner of the line."""
 
-    station, template = "stages", "build/dimming.html"
+    page = Page("channels/<slug:channel>/dimming/", "dimming", "stages", "build/dimming.html")
 
     def content(self, build: Build, channel: str = "", **kwargs) -> dict:
         """The curve and the table, or why this load is not dimmed this way."""

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from latchcore.senses import KINDS
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
 
 class Inputs(BuildPage):
     """Every sense input with its report."""
 
-    station, template = "pins", "build/inputs.html"
+    page = Page("inputs/", "inputs", "pins", "build/inputs.html")
 
     def content(self, build: Build, **kwargs) -> dict:
         """Inputs with the fields that matter for their kind, and the channels each confirms."""

@@ -10,6 +10,7 @@ from latchcore.findings.guards import GUARDED, lacking
 from latchcore.pieces.contacts import duty_of
 from workbench.drawer import catalogue
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
 CHOICES = {
@@ -34,10 +35,24 @@ CHOICES = {
 }
 
 
+def _touched(build: Build) -> bool:
+    doc = build.document
+    return bool(doc.discipline) or any(c.unattended for c in doc.channels)
+
+
 class Mains(BuildPage):
     """Everything that has to be stated where a voltage is hazardous, each with why."""
 
-    station, template = "mains", "build/mains_station.html"
+    page = Page(
+        "mains/",
+        "mains",
+        "mains",
+        "build/mains_station.html",
+        "9",
+        "Mains",
+        touched=_touched,
+        unanswered=lambda build: build.report.unanswered,
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """Facts, loads with their guards, region and cautions."""

@@ -19,7 +19,7 @@ from workbench.actions.saving import Stale
 from workbench.drawer import catalogue, held_catalogue
 from workbench.middleware import note_fault
 from workbench.models import Build, Unreadable
-from workbench.stations import own_first, spine
+from workbench.stations import Page, own_first, spine
 
 RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
 #: Arguments that say what an edit is about, the nearer first.
@@ -53,8 +53,15 @@ class Refused:
 class BuildPage(View):
     """A page of a build; posting a named edit to it changes the build and shows the page again."""
 
-    station = "lineup"
-    template = "build/lineup.html"
+    #: The record of the page; a class without one is what several pages share.
+    page: Page
+    #: Every page of a build there is.
+    every: list[type[BuildPage]] = []
+
+    def __init_subclass__(cls, **kwargs):
+        super().__init_subclass__(**kwargs)
+        if "page" in cls.__dict__:
+            cls.every.append(cls)
 
     def dispatch(self, request: HttpRequest, *args, **kwargs) -> HttpResponse:
         """A page of a build reads the drawer and never changes it: once is enough."""
@@ -181,7 +188,7 @@ class BuildPage(View):
             "report": build.report,
             "catalogue": parts,
             "around": around,
-            "station": self.station,
+            "station": self.page.station,
             "stock_choice": "yes" if build.document.prefer_stock else "no",
             "hazardous": [r for r in build.document.rails if around.hazardous(r)],
             "dangerous": {
@@ -191,15 +198,15 @@ class BuildPage(View):
             },
             # Nothing follows a revision that was just written.
             "redo": None if context.get("fresh") else history.redo_target(build),
-            "spine": spine(build),
+            "spine": spine(build, [cls.page for cls in self.every]),
             "selected": None,
         }
         page["otherwise"] = otherwise(build.document, parts)
-        page["findings"] = own_first(build.report.all_findings, self.station)
+        page["findings"] = own_first(build.report.all_findings, self.page.station)
         page |= context | self.content(build, **context)
         if "gone" in page:
             status = 404
-        template = "build/gone.html" if "gone" in page else self.template
+        template = "build/gone.html" if "gone" in page else self.page.template
         partial = (
             request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
         )

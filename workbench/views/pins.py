@@ -12,6 +12,7 @@ from latchcore.advice.waysout import ways_out
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.whole.pinning import Demand, assign, demands, refusal, reservation, shares
 from workbench.models import Build
+from workbench.stations import Page, missing
 from workbench.views.pages import BuildPage
 
 
@@ -59,7 +60,16 @@ def sides(board: Board) -> list[tuple[str, list[Pin]]]:
 class Pins(BuildPage):
     """Lines of the board and who uses them."""
 
-    station, template = "pins", "build/pins.html"
+    page = Page(
+        "pins/",
+        "pins",
+        "pins",
+        "build/pins.html",
+        "6",
+        "Pins",
+        touched=lambda build: any(c.pin for c in build.document.channels),
+        unanswered=missing("pin"),
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """

@@ -12,6 +12,7 @@ from latchcore.findings.rails import pin_budget
 from latchcore.whole.rails import start_plan
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
+from workbench.stations import Page, missing
 from workbench.views.pages import BuildPage
 
 
@@ -72,7 +73,16 @@ def facts_of(around: BuildContext, rail, report) -> list[tuple[str, str]]:
 class Rails(BuildPage):
     """Supplies and their sums."""
 
-    station, template = "rails", "build/rails.html"
+    page = Page(
+        "rails/",
+        "rails",
+        "rails",
+        "build/rails.html",
+        "5",
+        "Rails",
+        touched=lambda build: bool(build.document.rails),
+        unanswered=missing("rail"),
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """Rails with their sums, their tree, and the start plan that was asked for."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from drawings.timeline import timeline_picture
 from latchcore.whole.timeline import Row, rows
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
 
@@ -33,7 +34,7 @@ def times(board) -> dict[str, float]:
 class States(BuildPage):
     """Every channel through the five states."""
 
-    station, template = "pins", "build/states.html"
+    page = Page("states/", "states", "pins", "build/states.html")
 
     def content(self, build: Build, **kwargs) -> dict:
         """The strips, and the same in words."""

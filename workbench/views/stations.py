@@ -16,6 +16,7 @@ from workbench.actions import history
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.shopping import shopping_list
+from workbench.stations import Page, some
 from workbench.views.channel import gone
 from workbench.views.pages import BuildPage
 from workbench.views.revisions import page_of_revisions
@@ -31,6 +32,8 @@ SUPPLIES = (
 class LineUp(BuildPage):
     """The home of a build: one lane a channel."""
 
+    page = Page("", "lineup", "lineup", "build/lineup.html")
+
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes with their documents."""
         return {"lanes": list(zip(build.document.channels, build.report.channels, strict=True))}
@@ -39,7 +42,7 @@ class LineUp(BuildPage):
 class Loads(LineUp):
     """What is switched."""
 
-    station, template = "loads", "build/loads.html"
+    page = Page("loads/", "loads", "loads", "build/loads.html", "1", "Loads", touched=some)
 
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes, with own loads and relays from the drawer to add."""
@@ -65,7 +68,7 @@ class Loads(LineUp):
 class StepIn(BuildPage):
     """Where to step into a machine that already exists."""
 
-    station, template = "loads", "build/step_in.html"
+    page = Page("step-in/", "step-in", "loads", "build/step_in.html")
 
     def content(self, build: Build, **kwargs) -> dict:
         """Machines with their ways judged."""
@@ -80,19 +83,28 @@ class StepIn(BuildPage):
 class AtHand(BuildPage):
     """Board and conditions."""
 
-    station, template = "at-hand", "build/at_hand.html"
+    page = Page(
+        "at-hand/",
+        "at-hand",
+        "at-hand",
+        "build/at_hand.html",
+        "2",
+        "At hand",
+        touched=lambda build: build.document.board is not None,
+        unanswered=lambda build: int(some(build) and build.document.board is None),
+    )
 
 
 class Stages(LineUp):
     """What drives each channel, and the way to its comparison."""
 
-    station, template = "stages", "build/stages.html"
+    page = Page("stages/", "stages", "stages", "build/stages.html", "3", "Stages", touched=some)
 
 
 class Advisor(BuildPage):
     """Every stage worked out for one load, ranked with its reasons; up to three side by side."""
 
-    station, template = "stages", "build/advisor.html"
+    page = Page("channels/<slug:channel>/advisor/", "advisor", "stages", "build/advisor.html")
 
     def content(self, build: Build, channel: str = "", **kwargs) -> dict:
         """Ranked cards, and which of them are compared."""
@@ -124,7 +136,7 @@ class Advisor(BuildPage):
 class SpreadPage(BuildPage):
     """One quantity of a channel drawn a hundred thousand times."""
 
-    station, template = "sizes", "build/spread.html"
+    page = Page("channels/<slug:channel>/spread/", "spread", "sizes", "build/spread.html")
 
     def content(self, build: Build, channel: str = "", **kwargs) -> dict:
         """
@@ -153,7 +165,7 @@ class SpreadPage(BuildPage):
 class Sizes(LineUp):
     """Everything that was sized."""
 
-    station, template = "sizes", "build/sizes.html"
+    page = Page("sizes/", "sizes", "sizes", "build/sizes.html", "4", "Sizes", touched=some)
 
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes and the parts they add up to."""
@@ -167,7 +179,15 @@ class Sizes(LineUp):
 class Keeping(BuildPage):
     """Revisions and the build file."""
 
-    station, template = "keeping", "build/keeping.html"
+    page = Page(
+        "keeping/",
+        "keeping",
+        "keeping",
+        "build/keeping.html",
+        "0",
+        "Keeping",
+        touched=lambda build: build.head.number > 1,
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """A page of the revisions."""
@@ -177,7 +197,7 @@ class Keeping(BuildPage):
 class Sheet(LineUp):
     """The build sheet for the wall over the bench."""
 
-    template = "build/sheet.html"
+    page = Page("sheet/", "sheet", "lineup", "build/sheet.html")
 
     def content(self, build: Build, **kwargs) -> dict:
         """Every channel with its drawing."""

@@ -6,13 +6,14 @@ from latchcore.advice.variants import variant
 from latchcore.edits import EditError
 from workbench.drawer import catalogue
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
 
 class Variants(BuildPage):
     """A variant that was asked for, held beside the build as it is."""
 
-    station, template = "at-hand", "build/variants.html"
+    page = Page("variants/", "variants", "at-hand", "build/variants.html")
 
     def content(self, build: Build, **kwargs) -> dict:
         """What was asked, and the outcome or why there is none."""

@@ -11,6 +11,7 @@ from latchcore.edits import EditError
 from latchcore.whole.wire_list import totals, wire_list
 from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
+from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
 
@@ -30,7 +31,7 @@ def points(around: BuildContext, report) -> list[tuple[str, dict[str, str]]]:
 class Wiring(BuildPage):
     """Every connection by channel, ticked off while wiring."""
 
-    station, template = "wiring", "build/wiring.html"
+    page = Page("wiring/", "wiring", "wiring", "build/wiring.html", "8", "Wiring")
 
     def carry_out(self, build: Build, name: str, args: dict, seen: int) -> str:
         """Ticks are the bench's, not the design's: they make no revision."""
