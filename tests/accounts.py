@@ -22,19 +22,23 @@ from typing import Any
 from latchcore.advice.advisor import advise
 from latchcore.advice.mending import advised
 from latchcore.advice.spreading import spread_out
+from latchcore.bench.module_test import judge
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
+from latchcore.edits import EditError
 from latchcore.formats.reportfile import report_data
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.stages import STAGES
 from latchcore.whole.barriers import barrier_map
 from latchcore.whole.pinning import assign, demands
 from latchcore.whole.standardise import common_resistors
 from latchcore.whole.timeline import rows
 from latchcore.whole.wire_list import wire_list
+from tests.core.benches import edited
 from tests.edges import EDGES, ground, knobs, turned
 from tests.felt import FELT, witnessed
-from tests.grounds import BOARDS, LOADS, grounds, said, stage_bench
+from tests.grounds import BOARDS, LOADS, grounds, priors, said, stage_bench
 
 ACCOUNTS = Path(__file__).parent / "data" / "accounts"
 MARKS = ACCOUNTS / "marks.json"
@@ -95,6 +99,70 @@ def mended(stage: str, load: str, board: str) -> str:
     return json.dumps(report_data(advised(build, load_catalogue())) if build else None, default=str)
 
 
+#: What one field of an input may be, one after another.
+OPTIONS = (
+    ("rest", "closed"),
+    ("output", "open_collector"),
+    ("shifter", "yes"),
+    ("pull", "none"),
+    ("pull", "internal"),
+    ("edge", "middle"),
+    ("shift", "200 us"),
+    ("voltage", "24 V"),
+    ("lead_length", "20 m"),
+)
+
+
+def worked(stage: str) -> str:
+    """What is said of a stage pulsed on each load that suits it, and with each choice on one."""
+    told = []
+    suits = [load for load in LOADS if _suits(stage, load)]
+    cases = [(load, "work:pulsed") for load in suits]
+    cases += [(load, prior) for load in suits[:1] for prior in priors(stage)[1:]]
+    for load, prior in cases:
+        build = stage_bench(stage, load, BOARDS[0], prior)
+        if build is not None:
+            told.append((load, prior, json.loads(said(build))))
+    return json.dumps(told)
+
+
+def _suits(stage: str, load: str) -> bool:
+    build = stage_bench(stage, load, BOARDS[0], "")
+    if build is None:
+        return False
+    context = BuildContext(build, load_catalogue()).channel(build.channels[0])
+    return STAGES[stage].suits(context) is None
+
+
+def sensed(kind: str) -> str:
+    """What is said of a kind of input on both boards, plain and with each option it takes."""
+    told = []
+    for board in BOARDS:
+        build = ground(f"input {kind}", "", board)
+        told.append(json.loads(said(build)))
+        for field, value in OPTIONS:
+            try:
+                changed = edited(build, ("set_input", {"what": "in3", field: value}))
+            except EditError as error:
+                told.append(str(error))
+                continue
+            told.append(json.loads(said(changed)))
+    return json.dumps(told)
+
+
+def judged() -> str:
+    """What a test of an unlabelled module concludes, over its answers and readings."""
+    words = itertools.product(
+        ("clicks", "nothing"), ("clicks", "nothing"), ("the other side", "the same side")
+    )
+    readings = itertools.product((5.0, 12.0), (0.0018, 0.02), (None, 0.4, 2.9, 4.3, 9.5))
+    told = []
+    for (low, high, level), (coil, current, drop) in itertools.product(words, readings):
+        answers = dict(low=low, high=high, level=level, coil=coil, current=current, drop=drop)
+        told.append(asdict(judge({**answers, "jumper": "open" if drop else "joined"})))
+    return json.dumps(told)
+
+
 def mark(text: str) -> str:
     """A short mark of what is said, the last figures of its numbers left out."""
     rounded = json.dumps(plain(json.loads(text)))
@@ -134,6 +202,9 @@ def every_text() -> Iterator[tuple[str, str]]:
         yield name, said(build)
     for stage, load, board in itertools.product(STAGES, LOADS, BOARDS):
         yield f"{stage} on {load} at {board}", mended(stage, load, board)
+    yield from ((f"{stage} at work", worked(stage)) for stage in STAGES)
+    yield from ((f"input {kind}", sensed(kind)) for kind in KINDS)
+    yield "module tests", judged()
 
 
 def main() -> None:

@@ -8,8 +8,9 @@ import itertools
 
 import pytest
 
+from latchcore.pieces.input_kinds import KINDS
 from latchcore.stages import STAGES
-from tests.accounts import ACCOUNTS, account, kept, mended
+from tests.accounts import ACCOUNTS, account, judged, kept, mended, sensed, worked
 from tests.grounds import BOARDS, LOADS, grounds, said
 
 DEMO = [name for name in grounds() if name.startswith("demo")]
@@ -32,3 +33,17 @@ def test_what_is_said_of_a_ground_of_the_nets_is_what_was_kept(name):
 def test_what_is_said_of_a_stage_on_every_load_and_how_it_is_mended_is_what_was_kept(stage):
     for load, board in itertools.product(LOADS, BOARDS):
         kept(f"{stage} on {load} at {board}", mended(stage, load, board))
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_what_is_said_of_a_stage_at_work_is_what_was_kept(stage):
+    kept(f"{stage} at work", worked(stage))
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_said_of_an_input_with_each_of_its_options_is_what_was_kept(kind):
+    kept(f"input {kind}", sensed(kind))
+
+
+def test_what_a_test_of_a_module_concludes_is_what_was_kept():
+    kept("module tests", judged())

@@ -16,7 +16,7 @@ from latchcore.document.models import Build
 from latchcore.edits import EditError, apply
 from latchcore.senses.levels import scaled
 from latchcore.sums import phase
-from tests.core.benches import EIGHT_BIT, RADIO, edited, findings
+from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, findings
 
 RADIO_LOGIC = BuildContext(Build(name="levels", board=RADIO), load_catalogue()).board.logic
 
@@ -362,3 +362,15 @@ def test_a_line_without_a_pull_up_inside_does_not_get_one_by_asking():
     build = edited(sensing("reed", pull="internal"), ("set_input", {"what": "in1", "pin": "P34"}))
     assert findings(build)["T5"] == "fix" and not findings(mended(build, "T5"))
     assert not findings(edited(build, ("set_input", {"what": "in1", "pin": "P25"})))
+
+
+def test_an_input_has_no_field_that_is_not_its_own():
+    build = edited(bench(), ("add_input", {"kind": "button"}))
+    with pytest.raises(EditError, match="no “colour”"):
+        edited(build, ("set_input", {"what": "in3", "colour": "red"}))
+
+
+@pytest.mark.parametrize("value", ["a\0b", "bell\x07", "\ud800"])
+def test_what_cannot_be_written_down_is_refused_whatever_edit_it_comes_with(value):
+    with pytest.raises(EditError, match="cannot be written down"):
+        edited(bench(), ("rename_channel", {"channel": "ch2", "name": value}))
