@@ -71,10 +71,14 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     stage, and whether they
     break both poles ahead of a rail.
     """
-    shared = build.model_dump_json(exclude={"channels", "name", "note", "serial"})
+    shared = _beside_channels(build)
     others = [(c.pin, c.id, c.stage.kind, c.stage.settings.get("breaks")) for c in build.channels]
     around = f"{catalogue.version} {shared} {others}"
     return [(channel.model_dump_json(), around) for channel in build.channels]
+
+
+def _beside_channels(build: Build) -> str:
+    return build.model_dump_json(exclude={"channels", "name", "note", "serial"})
 
 
 def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = None) -> Report:
@@ -101,16 +105,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
             net.extend(report.result.netlist)
         channels.append(report)
     told: list[Finding] = []
-    inputs = [
-        guarded(
-            lambda i=item: sense(around, i),
-            InputReport(item.id, item.name, item.kind, ["figures"]),
-            item.id,
-            item.name,
-            told,
-        )
-        for item in build.inputs
-    ]
+    inputs = _inputs(around, memory, told)
     for item in inputs:
         net.extend(item.netlist)
     draws = [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws]
@@ -159,6 +154,26 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         inputs,
         unanswered,
     )
+
+
+def _inputs(around: BuildContext, memory: Memory | None, told: list[Finding]) -> list[InputReport]:
+    """Every input; none of them looks at a channel, so that an edit of one leaves them known."""
+    shared = f"{around.catalogue.version} {_beside_channels(around.build)}"
+    found = []
+    for item in around.build.inputs:
+        key = (item.model_dump_json(), shared)
+        report = memory.get(key) if memory is not None else None
+        if report is None:
+            unworked_yet = InputReport(item.id, item.name, item.kind, ["figures"])
+            count = len(told)
+            report = guarded(
+                lambda i=item: sense(around, i), unworked_yet, item.id, item.name, told
+            )
+            # What could not be worked out is tried again, with its finding.
+            if memory is not None and len(told) == count:
+                memory[key] = report
+        found.append(report)
+    return found
 
 
 def _join_supplies(around: BuildContext, net: Netlist, told: list[Finding]) -> None:

@@ -5,11 +5,10 @@ the sums do.
 
 from __future__ import annotations
 
-from django.utils.html import format_html, format_html_join
+from html import escape
+
 from django.utils.safestring import SafeString, mark_safe
 
-NONE = mark_safe("")
-_WRONG = '<p class="wrong" id="{}-wrong" role="alert">{}</p>'
 _QUANTITY = (
     ' class="m" data-unit="{unit}" hx-get="/echo/" hx-trigger="input changed delay:250ms"'
     ' hx-target="#{id}-echo" hx-swap="innerHTML" hx-vals=\'{{"unit": "{unit}"}}\' hx-include="this"'
@@ -36,47 +35,48 @@ def text_field(
     kind : str
         ``text`` for quantities, anything else for words
     """
-    quantity = format_html(_QUANTITY, unit=unit, id=id) if kind == "text" and unit else NONE
-    more = format_html(' data-series="{}"', series) if series else NONE
-    held = format_html(' placeholder="{}"', placeholder) if placeholder else NONE
-    told = format_html(" {}-hint", id) if hint else NONE
-    bad = format_html(" {}-wrong", id) if error else NONE
-    return format_html(
-        '<div class="field{}"><label for="{}">{}</label>\n<input id="{}" name="{}" value="{}"'
-        ' autocomplete="off" spellcheck="false"{}{}{} aria-describedby="{}-echo{}{}"{}>\n<span'
-        ' class="echo" id="{}-echo" aria-live="polite"></span>{}{}</div>',
-        " bad" if error else "",
-        id,
-        label,
-        id,
-        name,
-        value,
-        quantity,
-        more,
-        held,
-        id,
-        told,
-        bad,
-        mark_safe(' aria-invalid="true"') if error else NONE,
-        id,
-        format_html('<small id="{}-hint">{}</small>', id, hint) if hint else NONE,
-        format_html(_WRONG, id, error) if error else NONE,
+    id, unit = escape(str(id)), escape(unit)
+    told = f" {id}-hint" if hint else ""
+    bad = f" {id}-wrong" if error else ""
+    return mark_safe(
+        f"{_label(id, label, error)}\n"
+        f'<input id="{id}" name="{escape(str(name))}" value="{escape(str(value))}"'
+        ' autocomplete="off" spellcheck="false"'
+        + (_QUANTITY.format(unit=unit, id=id) if kind == "text" and unit else "")
+        + (f' data-series="{escape(series)}"' if series else "")
+        + (f' placeholder="{escape(str(placeholder))}"' if placeholder else "")
+        + f' aria-describedby="{id}-echo{told}{bad}"'
+        + (' aria-invalid="true"' if error else "")
+        + f'>\n<span class="echo" id="{id}-echo" aria-live="polite"></span>'
+        + (f'<small id="{id}-hint">{escape(str(hint))}</small>' if hint else "")
+        + _wrong(id, error)
+        + "</div>"
     )
 
 
 def select_field(*, id, name, label, chosen, pairs, empty="", error="") -> SafeString:
     """A labelled choice among (key, words) pairs; ``empty`` are the words of choosing none."""
-    rows = ((key, mark_safe(" selected") if key == chosen else NONE, words) for key, words in pairs)
-    return format_html(
-        '<div class="field{}"><label for="{}">{}</label>\n<select id="{}"'
-        ' name="{}"{}>{}{}</select>{}</div>',
-        " bad" if error else "",
-        id,
-        label,
-        id,
-        name,
-        format_html(' aria-invalid="true" aria-describedby="{}-wrong"', id) if error else NONE,
-        format_html('<option value="">{}</option>', empty) if empty else NONE,
-        format_html_join("", '<option value="{}"{}>{}</option>', rows),
-        format_html(_WRONG, id, error) if error else NONE,
+    id = escape(str(id))
+    rows = "".join(
+        f'<option value="{escape(str(key))}"{" selected" if key == chosen else ""}>'
+        f"{escape(str(words))}</option>"
+        for key, words in pairs
     )
+    told = f' aria-invalid="true" aria-describedby="{id}-wrong"' if error else ""
+    return mark_safe(
+        f"{_label(id, label, error)}\n"
+        f'<select id="{id}" name="{escape(str(name))}"{told}>'
+        + (f'<option value="">{escape(str(empty))}</option>' if empty else "")
+        + rows
+        + f"</select>{_wrong(id, error)}</div>"
+    )
+
+
+def _label(id: str, label: str, error: str) -> str:
+    bad = " bad" if error else ""
+    return f'<div class="field{bad}"><label for="{id}">{escape(str(label))}</label>'
+
+
+def _wrong(id: str, error: str) -> str:
+    said = escape(str(error))
+    return f'<p class="wrong" id="{id}-wrong" role="alert">{said}</p>' if error else ""

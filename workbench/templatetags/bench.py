@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from django import template
-from django.utils.html import format_html, format_html_join
 from django.utils.safestring import mark_safe
 
 from drawings.gate import gate
@@ -83,11 +84,14 @@ def steps(result, symbol):
 @register.filter
 def working_items(steps):
     """Steps of a working as list items, written at once."""
-    rows = (
-        (step.as_text(), format_html("<small>{}</small>", step.why) if step.why else "")
-        for step in steps
+    return mark_safe(
+        "".join(
+            f"<li><code>{escape(step.as_text())}</code>"
+            + (f"<small>{escape(step.why)}</small>" if step.why else "")
+            + "</li>"
+            for step in steps
+        )
     )
-    return format_html_join("", "<li><code>{}</code>{}</li>", rows)
 
 
 @register.filter
