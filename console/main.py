@@ -3,14 +3,22 @@
 from __future__ import annotations
 
 import argparse
+import csv
 import json
 import sys
 from pathlib import Path
 
 from latchcore.advice.mending import advised
+from latchcore.catalogue import load_catalogue
+from latchcore.design.context import BuildContext
+from latchcore.document.models import Build
+from latchcore.evaluate import evaluate
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, json_schema, read_build
 from latchcore.formats.reportfile import report_data, report_text
+from latchcore.whole.laying.conductors import conductors
+from latchcore.whole.wire_list import WIRE, wire_list
 
+HEADER = ("number", "from", "to", "area", "colour", "domain", "current", "fuse in front", "cable")
 SOUND, FALLS_SHORT, UNUSABLE = 0, 1, 2
 
 
@@ -25,32 +33,55 @@ def main(argv: list[str] | None = None) -> int:
     check = commands.add_parser("check", help="evaluate a build file and print its findings")
     check.add_argument("build", help="build file, or - for standard input")
     check.add_argument("--json", action="store_true", help="print the whole report as JSON")
+    wires = commands.add_parser("wires", help="print the wire list of a build file as CSV")
+    wires.add_argument("build", help="build file, or - for standard input")
     commands.add_parser("schema", help="print the JSON Schema of the build file")
     arguments = parser.parse_args(argv)
     try:
         if arguments.command == "schema":
             print(json.dumps(json_schema(), indent=2, ensure_ascii=False))
             return SOUND
-        return _check(arguments.build, arguments.json)
+        build = _build(arguments.build)
+        if build is None:
+            return UNUSABLE
+        return _wires(build) if arguments.command == "wires" else _check(build, arguments.json)
     except BrokenPipeError:
         # The reader has gone (a pager was closed); that is no fault of the build.
         sys.stderr.close()
         return SOUND
 
 
-def _check(name: str, as_json: bool) -> int:
+def _build(name: str) -> Build | None:
+    """The build of a file; without one, a line on standard error says why."""
     try:
         content = sys.stdin.buffer.read(MOST_BYTES + 1) if name == "-" else _read(Path(name))
-        build = read_build(content)
+        return read_build(content)
     except OSError as error:
         print(f"zinc-latch: {name}: {error.strerror}", file=sys.stderr)
-        return UNUSABLE
     except BuildFileError as error:
         print(f"zinc-latch: {name}: {' '.join(str(error).split())}", file=sys.stderr)
-        return UNUSABLE
+    return None
+
+
+def _wires(build: Build) -> int:
+    """Every wire in the order in which one wires; exits as it does for a sound build."""
+    around = BuildContext(build, load_catalogue())
+    table = csv.writer(sys.stdout, lineterminator="\n")
+    table.writerow(HEADER)
+    for group in wire_list(around, evaluate(build)):
+        for row in group.rows:
+            if row.kind == WIRE:
+                ends = (row.number, row.start, row.end, row.area.removesuffix(" mm²"))
+                rest = (row.colour, row.domain, f"{row.current:.4g}", row.fuse_a, row.cable)
+                table.writerow([*ends, *rest])
+    return SOUND
+
+
+def _check(build: Build, as_json: bool) -> int:
     report = advised(build)
     if as_json:
-        print(json.dumps(report_data(report), indent=2, ensure_ascii=False))
+        laid = conductors(BuildContext(build, load_catalogue()), report)
+        print(json.dumps(report_data(report, laid), indent=2, ensure_ascii=False))
     else:
         print(report_text(report), end="")
     return FALLS_SHORT if report.count("stop") or report.count("fix") else SOUND

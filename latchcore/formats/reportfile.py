@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from typing import Any
 
 from latchcore.design.report import ChannelReport, Finding, Measure, Report
 from latchcore.figures.quantity import show
+from latchcore.metal.conductors import Conductor
 
-REPORT_FORMAT, REPORT_VERSION = "zinc-latch-report", 1
+REPORT_FORMAT, REPORT_VERSION = "zinc-latch-report", 2
 
 
 def _number(value: float | None) -> float | None:
@@ -120,8 +122,34 @@ def channel_data(channel: ChannelReport) -> dict[str, Any]:
     }
 
 
-def report_data(report: Report) -> dict[str, Any]:
-    """The whole report as data; the format is described in ``docs/report-format.md``."""
+def conductor_data(conductor: Conductor) -> dict[str, Any]:
+    """One conductor or joint as data, in the units its names end in."""
+    ends = {
+        name: {"part": end.part, "terminal": end.terminal}
+        for name, end in (("from", conductor.start), ("to", conductor.end))
+    }
+    return {
+        "id": conductor.id,
+        "node": conductor.node,
+        **ends,
+        "joint": conductor.joint,
+        "running_a": _number(conductor.running),
+        "worst_a": _number(conductor.worst),
+        "area_mm2": None if conductor.joint else _number(conductor.area * 1e6),
+        "fuse_a": _number(conductor.fuse),
+        "colour": conductor.colour,
+        "domain": conductor.domain,
+        "cable": conductor.cable,
+        "length_m": _number(conductor.length),
+    }
+
+
+def report_data(report: Report, laid: Iterable[Conductor] = ()) -> dict[str, Any]:
+    """
+    The whole report as data; the format is described in ``docs/report-format.md``.
+
+    ``laid`` are the conductors of the build, which are no part of its verdict.
+    """
     return {
         "format": REPORT_FORMAT,
         "version": REPORT_VERSION,
@@ -185,10 +213,7 @@ def report_data(report: Report) -> dict[str, Any]:
         ],
         "pins": [{"pin": pin, "channels": users} for pin, users in report.pins.items()],
         "pin_current_total": _number(report.pin_total),
-        "wires": [
-            {"number": w.number, "node": w.node, "from": w.start, "to": w.end, "domain": w.domain}
-            for w in report.netlist.wires()
-        ],
+        "conductors": [conductor_data(c) for c in laid],
     }
 
 

@@ -87,19 +87,6 @@ class Part:
         return self.value.partition(",")[0]
 
 
-@dataclass(frozen=True, slots=True)
-class Wire:
-    """
-    One row of the wire list: the node, from one terminal to another, and the current it carries.
-    """
-
-    number: int
-    node: str
-    start: str
-    end: str
-    domain: str
-
-
 @dataclass
 class Netlist:
     """
@@ -183,15 +170,3 @@ class Netlist:
         """Take in another netlist; nodes of the same name are the same node."""
         self.parts.extend(other.parts)
         self.domains.update(other.domains)
-
-    def wires(self) -> list[Wire]:
-        """The wire list: each node as a chain from terminal to terminal, numbered in order."""
-        rows: list[Wire] = []
-        ends_of: dict[str, list[str]] = {}
-        for part in self.parts:
-            for terminal, node in part.terminals.items():
-                ends_of.setdefault(node, []).append(f"{part.ref}.{terminal}")
-        for node, ends in ends_of.items():
-            for start, end in zip(ends, ends[1:], strict=False):
-                rows.append(Wire(len(rows) + 1, node, start, end, self.domains.get(node, "logic")))
-        return rows

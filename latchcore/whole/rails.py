@@ -53,6 +53,8 @@ class RailReport:
     ampacity: float | None = None
     wire_drop: float | None = None
     starts: list[tuple[str, float, float, float]] = field(default_factory=list)
+    #: What each rail below takes, by its id: with everything on, at the worst instant [A].
+    below: dict[str, tuple[float, float]] = field(default_factory=dict)
 
     @classmethod
     def unworked(cls, around: BuildContext, rail: Rail) -> RailReport:
@@ -141,9 +143,11 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         rows.append(("board", around.board.peak, around.board.peak, 0.0))
         typical += around.board.idle
         idle += around.board.idle
+    below = {}
     for child in children:
         taken, most, mean, least = _taken(around, build.rail(child.id), volts, child, w)
         rows.append((f"{child.name}, through it", taken, most, child.rise_time))
+        below[child.id] = (taken, most)
         typical, idle = typical + mean, idle + least
     all_on, worst = rail_sum([r[1] for r in rows], [r[2] for r in rows], working=w)
     largest = max(rows, key=lambda r: r[2] - r[1], default=("", 0.0, 0.0, 0.0))
@@ -164,6 +168,7 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         largest[2] - largest[1],
         largest[3],
         starts=rows,
+        below=below,
     )
     _regulator(around, rail, report)
     _source(rail, report)

@@ -1,5 +1,6 @@
 """``zinc-latch`` in a terminal."""
 
+import csv
 import json
 import subprocess
 import sys
@@ -63,7 +64,10 @@ def test_the_report_as_data_holds_values_measures_rails_pins_and_wires(capsys):
         and resistor["corner"]
     )
     assert {"P1", "D1", "C1"} <= {m["check"] for m in bell["measures"]} and bell["working"]
-    assert report["rails"][0]["all_on"] > 4 and report["pins"] and report["wires"][0]["number"] == 1
+    assert report["rails"][0]["all_on"] > 4 and report["pins"]
+    wire = next(c for c in report["conductors"] if c["to"] == {"part": "ch3.LOAD", "terminal": "+"})
+    assert wire["running_a"] == pytest.approx(1.65) and wire["area_mm2"] == 0.75
+    assert (wire["joint"], wire["fuse_a"], wire["length_m"]) == (False, None, 2.5)
 
 
 def test_it_reads_standard_input_and_needs_no_web_framework():
@@ -78,3 +82,31 @@ def test_it_reads_standard_input_and_needs_no_web_framework():
         cwd=ROOT,
     )
     assert done.returncode == 0 and b"1 channels" in done.stdout
+
+
+def test_the_wires_come_as_a_table_in_the_order_of_wiring(capsys):
+    assert main(["wires", str(THEATRE)]) == 0
+    table = list(csv.DictReader(capsys.readouterr().out.splitlines()))
+    names = [
+        "number",
+        "from",
+        "to",
+        "area",
+        "colour",
+        "domain",
+        "current",
+        "fuse in front",
+        "cable",
+    ]
+    assert list(table[0]) == names
+    lamp = [row for row in table if row["to"].endswith("House lamp L")]
+    assert lamp[0]["domain"] == "hazardous" and lamp[0]["fuse in front"] == "1.6"
+    # What is dead and low comes first, the line last.
+    domains = [row["domain"] for row in table]
+    assert "hazardous" in domains and domains.index("hazardous") > len(domains) / 2
+
+
+def test_wires_of_what_is_no_build_are_one_line_and_status_two(tmp_path, capsys):
+    path = tmp_path / "x.json"
+    path.write_text("{")
+    assert main(["wires", str(path)]) == 2 and capsys.readouterr().out == ""

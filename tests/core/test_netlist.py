@@ -30,13 +30,3 @@ def test_a_turned_diode_is_turned_in_the_netlist():
 
 def test_a_shared_ground_makes_one_island():
     assert len(evaluate(bench()).netlist.islands()) == 1
-
-
-def test_every_terminal_of_a_node_is_reached_by_its_wires():
-    report = evaluate(bench("solenoid", figure="8 Ω", stage="nmos_low_side"))
-    wires = report.netlist.wires()
-    assert [w.number for w in wires] == list(range(1, len(wires) + 1))
-    for node in report.netlist.nodes():
-        terminals = {f"{ref}.{t}" for ref, t in report.netlist.at(node)}
-        joined = {end for w in wires if w.node == node for end in (w.start, w.end)}
-        assert joined == (terminals if len(terminals) > 1 else set())

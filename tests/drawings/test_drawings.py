@@ -15,6 +15,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Measure
 from latchcore.evaluate import evaluate
 from latchcore.stages import STAGES
+from latchcore.whole.laying.conductors import conductors
 from tests.core.benches import EIGHT_BIT, bench, edited, result
 from tests.core.test_all_stages import load_for
 
@@ -354,8 +355,9 @@ def test_the_arm_lies_where_the_coil_puts_it_and_the_load_follows_the_contact(ch
 def test_what_is_soldered_across_the_input_resistor_is_on_the_drawing_and_in_the_list():
     build = BUILDS["module with a resistor across"]()
     assert any("R5 330" in (t.text or "") for t in drawn(build).iter(f"{SPACE}text"))
-    ends = {(w.start, w.end) for w in result(build).netlist.wires()}
-    assert ("ch2.R5.2", "ch2.K1.RIN") in ends and result(build).netlist.part("ch2.R5").terminals[
+    laid = conductors(BuildContext(build, load_catalogue()), evaluate(build))
+    ends = {(str(c.start), str(c.end)) for c in laid if c.joint}
+    assert ("ch2.K1.RIN", "ch2.R5.2") in ends and result(build).netlist.part("ch2.R5").terminals[
         "1"
     ] == "board.VDD"
 

@@ -1,0 +1,152 @@
+"""Ends of conductors as they are printed where they are."""
+
+from __future__ import annotations
+
+import re
+
+from latchcore.design.context import BuildContext
+from latchcore.design.report import Report
+from latchcore.metal.conductors import Terminal
+from latchcore.metal.netlist import Part
+from latchcore.whole.laying.boards import BOARD, MODULES, Places
+
+#: Terminals of parts in words; what is printed on modules stays as it is.
+TERMINALS = {
+    "B": "base",
+    "C": "collector",
+    "E": "emitter",
+    "G": "gate",
+    "D": "drain",
+    "S": "source",
+    "A": "anode",
+    "K": "cathode, the band",
+}
+ON_THE_BOARD = {
+    "gnd": "board 0 V",
+    "return": "board 0 V, beside its supply",
+    "feed": "board supply",
+    "vdd": "board logic supply",
+}
+#: What is printed at the shared terminals of modules, the likeliest first.
+PRINTED = {
+    "VCC": ("VCC", "VIN", "DC+", "+"),
+    "COIL+": ("COIL+", "VCOIL"),
+    "GND": ("GND", "DC-", "-"),
+}
+FUSED = {"1": "in", "2": "out", "3": "in, second pole", "4": "out, second pole"}
+
+
+class Ends:
+    """
+    Words of terminals.
+
+    Parameters
+    ----------
+    places : Places
+        Where the parts of the build are
+    letters : dict
+        Of channels and inputs, by id
+    """
+
+    def __init__(self, places: Places, letters: dict[str, str]):
+        self.places, self.letters = places, letters
+        self.around: BuildContext = places.around
+        self.report: Report = places.report
+        self.results = {c.id: c.result for c in self.report.channels if c.result}
+
+    def of(self, terminal: Terminal) -> str:
+        """One terminal."""
+        kind, _, rest = terminal.part.partition(".")
+        if kind in ("SUPPLY", "FUSE", "POINT"):
+            return self._infrastructure(kind, rest, terminal.terminal)
+        if terminal.part == BOARD:
+            return ON_THE_BOARD.get(terminal.terminal, f"board {terminal.terminal}")
+        if terminal.part.startswith("MODULE.") and terminal.part.endswith(".X"):
+            return f"module {rest.removesuffix('.X')}, {self.node(terminal.terminal)}"
+        if kind == "MODULE":
+            return f"module {rest} {self._on_module(int(rest), terminal.terminal)}"
+        if kind == "ARRAY":
+            return self._on_array(rest, terminal.terminal)
+        if terminal.part.endswith(".X"):
+            letter = self.letters.get(kind, kind)
+            return f"{letter} board, {self.node(terminal.terminal)}"
+        return self._of_part(self.places.parts[terminal.part], terminal.terminal)
+
+    def _infrastructure(self, kind: str, rest: str, name: str) -> str:
+        rail = self.around.build.rail(rest.rstrip("+-"))
+        title = rail.name if rail else "board 0 V" if rest.endswith("-") else "board logic supply"
+        line = rail is not None and self.around.alternating(rail)
+        pole = self._pole(rail, name) if line else name
+        if kind == "POINT":
+            return f"block of {title} {pole}" if rail else f"block of {title}"
+        if kind == "FUSE":
+            return f"fuse of {title}, {FUSED[name]}"
+        if rail is not None and self.places.on_board_pin(self.places.parts[f"SUPPLY.{rest}"]):
+            return f"board supply pin, {title} {name}"
+        made = rail is not None and rail.fed_by and rail.converter
+        return f"regulator of {title} {name}" if made else f"{title} {pole}"
+
+    @staticmethod
+    def _pole(rail, name: str) -> str:
+        two = rail.lives == "two"
+        return {"+": "L1" if two else "L", "-": "L2" if two else "N"}.get(name, name)
+
+    def node(self, node: str) -> str:
+        """A node in words."""
+        bare = node.removesuffix("-")
+        rail = self.around.build.rail(bare.removesuffix(".N"))
+        if rail is not None and (node.endswith("-") or bare.endswith(".N")):
+            two = rail.lives == "two"
+            back = ("L2" if two else "neutral") if self.around.alternating(rail) else "0 V"
+            return f"{rail.name} {back}"
+        if rail is not None:
+            return rail.name
+        own = self.around.build.rail(bare.removesuffix(".0V"))
+        if own is not None:
+            return f"{own.name} 0 V"
+        return {"0V": "0 V", "board.VDD": "logic supply"}.get(node, node.split(".", 1)[-1].lower())
+
+    def _on_module(self, number: int, terminal: str) -> str:
+        channel = next(c for c, n in self.places.modules.items() if n == number)
+        printed = PRINTED[terminal]
+        return next((x for x in self._labels(channel) if x in printed), terminal)
+
+    def _on_array(self, package: str, terminal: str) -> str:
+        if terminal in ("GND", "COM"):
+            return f"array {package} {terminal}"
+        return f"array board {package}, {self.node(terminal)}"
+
+    def _labels(self, channel: str) -> list[str]:
+        record = self.results[channel].parts.get("module") if channel in self.results else None
+        return [x.strip() for x in (record.header if record else "").split("|") if x.strip()]
+
+    def _of_part(self, part: Part, terminal: str) -> str:
+        letter = self.letters.get(part.channel or "", "")
+        if part.kind == "pin":
+            board = self.around.board
+            pin = board.pin(part.value) if board else None
+            return f"board {pin.id} ({pin.chip}, {pin.header})" if pin else "board, pin not chosen"
+        if part.kind in MODULES:
+            module = f"module {self.places.modules.get(part.channel or '', 1)}"
+            return f"{module} {self._signal(part, terminal, letter)}"
+        name = part.ref.split(".", 1)[1] if "." in part.ref else part.ref
+        if part.kind == "load":
+            found = self.around.build.channel(part.channel or "")
+            return f"{letter} {found.name if found else name} {self._load_end(found, terminal)}"
+        plain = "end " + terminal if terminal.isdigit() else terminal
+        return f"{letter} {name} {TERMINALS.get(terminal, plain)}"
+
+    def _load_end(self, channel, terminal: str) -> str:
+        rail = self.around.build.rail(channel.rail) if channel else None
+        if terminal == "PE":
+            return "earth, where it has touchable metal"
+        if rail is None or not self.around.alternating(rail):
+            return terminal
+        return self._pole(rail, terminal)
+
+    def _signal(self, part: Part, terminal: str, letter: str) -> str:
+        labels = self._labels(part.channel or "")
+        if terminal == "IN":
+            signals = [x for x in labels if re.match(r"^(IN|CH|S)\d*", x)]
+            return f"{signals[0] if len(signals) == 1 else 'IN'} of {letter}"
+        return f"{terminal} of {letter}"
