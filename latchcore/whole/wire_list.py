@@ -106,17 +106,23 @@ def _in_hand(c: Conductor) -> tuple[bool, int]:
     return c.joint, 2 if back else 0 if feeds else 1
 
 
+def letters_of(around: BuildContext, report: Report) -> dict[str, str]:
+    """Letters of channels, inputs and rails, by id."""
+    return (
+        {c.id: c.letter for c in report.channels}
+        | {i.id: f"I{n + 1}" for n, i in enumerate(report.inputs)}
+        | {r.id: f"V{n + 1}" for n, r in enumerate(around.build.rails)}
+    )
+
+
 class _Lister:
     def __init__(self, around: BuildContext, report: Report, laid: list[Conductor]):
         self.around, self.report, self.laid = around, report, laid
-        self.letters = {c.id: c.letter for c in report.channels} | {
-            i.id: f"I{n + 1}" for n, i in enumerate(report.inputs)
-        }
+        self.letters = letters_of(around, report)
         rails = around.build.rails
         self.names = {r.id: r.name for r in rails} | {
             c.id: c.name for c in (*report.channels, *report.inputs)
         }
-        self.letters |= {r.id: f"V{n + 1}" for n, r in enumerate(rails)}
         self.ends = Ends(Places(around, report), self.letters)
         nets = [*(c.result for c in report.channels if c.result), *report.inputs]
         ids = [*(c.id for c in report.channels if c.result), *(i.id for i in report.inputs)]

@@ -8,14 +8,17 @@ import pytest
 
 from drawings.histogram import histogram
 from drawings.margin import margin_bar, rail_bar
+from drawings.points_plan import points_plan
 from drawings.relay import state_picture
 from drawings.schematic import schematic
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Measure
 from latchcore.evaluate import evaluate
+from latchcore.figures.quantity import show
 from latchcore.stages import STAGES
 from latchcore.whole.laying.conductors import conductors
+from latchcore.whole.wire_list import letters_of
 from tests.core.benches import EIGHT_BIT, bench, edited, result
 from tests.core.test_all_stages import load_for
 
@@ -386,3 +389,19 @@ def test_the_drawing_of_a_snubber_has_the_resistor_and_the_capacitor_that_were_t
         build = edited(build, ("add_rail", {"voltage": "12 V", "rating": "2 A"}))
     text = drawing(build)
     assert "47 Ω" in text and "220 nF" in text and "100 Ω" not in text
+
+
+def test_the_points_of_a_rail_have_a_wire_to_each_channel_and_the_sum_before_them():
+    build = edited(
+        bench("heater", "12 V", "1 A", stage="nmos_low_side"),
+        ("copy_channel", {"channel": "ch2"}),
+        ("copy_channel", {"channel": "ch2"}),
+        ("set_rail", {"rail": "rail1", "fuse": "5 A"}),
+    )
+    around, report = BuildContext(build, load_catalogue()), evaluate(build)
+    laid = conductors(around, report)
+    text = points_plan(around, report, laid, letters_of(around, report))
+    assert all(f"to {letter} " in text for letter in "ABC")
+    shared = next(c for c in laid if str(c.start) == "SUPPLY.rail1.-" and not c.joint)
+    assert shared.running == pytest.approx(3 * report.channels[0].result.running)
+    assert f">{show(shared.running, 'A')}<" in text and "behind 5 A" in text

@@ -2,17 +2,12 @@
 
 from __future__ import annotations
 
-from drawings.build_plan import build_plan
 from drawings.histogram import histogram
-from drawings.schematic import schematic
 from latchcore.advice.advisor import NEEDS, WEIGHTS, advise
 from latchcore.advice.spreading import spread_out
 from latchcore.advice.stepin import judge
-from latchcore.findings.fuse_print import as_stated
 from latchcore.findings.routing import opens_within, sequence
 from latchcore.whole.standardise import common_resistors
-from latchcore.whole.wire_list import wire_list
-from workbench.actions import history
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.shopping import shopping_list
@@ -192,26 +187,3 @@ class Keeping(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """A page of the revisions."""
         return {"listing": page_of_revisions(self.request, build)}
-
-
-class Sheet(LineUp):
-    """The build sheet for the wall over the bench."""
-
-    page = Page("sheet/", "sheet", "lineup", "build/sheet.html")
-
-    def content(self, build: Build, **kwargs) -> dict:
-        """Every channel with its drawing."""
-        rows = zip(build.document.channels, build.report.channels, strict=True)
-        drawn = [
-            (c, r, schematic(r.result, build.around, c) if r.result else None) for c, r in rows
-        ]
-        around = build.around
-        wires = wire_list(around, build.report)
-        fuses = {rail.id: as_stated(rail) for rail in build.document.rails}
-        return {
-            "drawn": drawn,
-            "fuses": fuses,
-            "redo": history.redo_target(build),
-            "plan": build_plan(around, build.report) if wires else "",
-            "wires": wires,
-        }

@@ -6,9 +6,11 @@ together.
 from __future__ import annotations
 
 from drawings.build_plan import build_plan
+from drawings.points_plan import points_plan
 from latchcore.design.context import BuildContext
 from latchcore.edits import EditError
-from latchcore.whole.wire_list import totals, wire_list
+from latchcore.whole.laying.conductors import conductors
+from latchcore.whole.wire_list import letters_of, totals, wire_list
 from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
 from workbench.stations import Page
@@ -65,7 +67,8 @@ class Wiring(BuildPage):
         """Groups with their ticks, what wire is wanted in all, and how far the work is."""
         around = build.around
         ticked = set(build.ticks.values_list("key", flat=True))
-        groups = wire_list(around, build.report)
+        laid = conductors(around, build.report)
+        groups = wire_list(around, build.report, laid)
         keys = {r.key for g in groups for r in g.rows}
         seen = points(around, build.report)
         return {
@@ -75,6 +78,7 @@ class Wiring(BuildPage):
             "of": len(keys),
             "done": len(keys & ticked),
             "plan": build_plan(around, build.report) if groups else "",
+            "stars": points_plan(around, build.report, laid, letters_of(around, build.report)),
             "points": seen,
             "seen": sum(key in ticked for key, _ in seen),
             "assembly_state": state_of(around.catalogue.assembly, ticked),
