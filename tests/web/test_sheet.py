@@ -24,18 +24,14 @@ def test_every_finding_that_is_counted_stands_with_what_mends_it(client, theatre
     assert "Fit a source of 8 A" in page
 
 
-def test_what_was_accepted_stands_with_its_reason(client, theatre):
-    of, found = next((c.id, f) for c in theatre.report.channels for f in c.findings if f.acceptable)
+def test_what_was_accepted_stands_with_its_reason(client, db):
+    chime = create_from_file((DEMO / "stairwell-chime.json").read_bytes())
+    of, found = next((c.id, f) for c in chime.report.channels for f in c.findings if f.acceptable)
     edit = dict(edit="accept_finding", channel=of, check=found.check)
-    send(
-        client,
-        theatre,
-        f"channels/{of}/",
-        **edit,
-        reason="the shutter is clamped by hand until the show",
-    )
-    page = sheet(client, theatre)
-    assert "the shutter is clamped by hand until the show" in page and "Accepted" in page
+    send(client, chime, f"channels/{of}/", **edit, reason="the bell is struck by hand")
+    page = sheet(client, chime)
+    assert "the bell is struck by hand" in page and "Accepted" in page
+    assert "all 0 that stand" in page and found.title in page
 
 
 def test_wires_joints_parts_and_the_facts_of_the_line_are_all_there(client, theatre):
