@@ -44,6 +44,7 @@ class BuildContext:
     build: Build
     catalogue: Catalogue
     _own: dict[str, Record] = field(default_factory=dict)
+    _fed: dict[str, float] = field(default_factory=dict)
 
     def part(self, key: str | None) -> Any:
         """Part record by id, or ``None``."""
@@ -139,6 +140,38 @@ class BuildContext:
     #: Sources whose short takes a fuse of high breaking capacity.
     hard_sources = ("battery", "mains", "mains_derived")
 
+    def wire_ohms(self, of: Rail | Channel) -> float:
+        """Resistance of a rail's or load's wire, out and back; nothing while it is not stated."""
+        if not of.wire_length or not of.wire_area:
+            return 0.0
+        length, area = parse(of.wire_length, "m"), parse(of.wire_area, "mm²") * 1e-6
+        return ampacity.wire_resistance(length, area)
+
+    def feeds(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
+        """
+        Current of everything on a rail by what its loads are stated to take, before any stage is
+        sized [A]: what the rail's own wire carries.
+        """
+        if rail.id in seen:
+            return 0.0
+        if rail.id in self._fed:
+            return self._fed[rail.id]
+        seen |= {rail.id}
+        loads = (self.channel(c).load.current.max for c in self.build.channels if c.rail == rail.id)
+        below = (self.feeds(r, seen) for r in self.build.rails if r.fed_by == rail.id)
+        board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
+        self._fed[rail.id] = sum(loads) + sum(below) + board
+        return self._fed[rail.id]
+
+    def wire_drop(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
+        """Volts a rail leaves in its wire, and in those it hangs on without a converter [V]."""
+        if rail.id in seen:
+            return 0.0
+        ohms = self.wire_ohms(rail)
+        drop = ohms * self.feeds(rail) if ohms else 0.0
+        above = self.build.rail(rail.fed_by) if rail.converter is None else None
+        return drop + (self.wire_drop(above, seen | {rail.id}) if above else 0.0)
+
     def wires(self, hazardous: bool) -> dict[float, float]:
         """
         Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to
@@ -191,6 +224,14 @@ class ChannelContext:
         if self.around.board is None:
             raise Missing("The build has no board yet; choose one first.")
         return self.around.board
+
+    @cached_property
+    def wire_drop(self) -> float:
+        """Volts that stay in the wires of rail and load with everything on [V]."""
+        if self.rail is None:
+            return 0.0
+        own = self.around.wire_ohms(self.channel)
+        return self.around.wire_drop(self.rail) + (own * self.load.current.max if own else 0.0)
 
     @cached_property
     def pin(self) -> Pin | None:

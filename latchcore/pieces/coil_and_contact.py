@@ -104,7 +104,16 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
         hazards=context.channel.load.hazards or [],
     )
     coil = context.around.channel(
-        context.channel.model_copy(update={"load": coil_load, "rail": feed.id, "pwm": None})  # type: ignore[attr-defined]
+        # The channel's wire is its load's; the coil is on the stage's own board.
+        context.channel.model_copy(
+            update={
+                "load": coil_load,
+                "rail": feed.id,  # type: ignore[attr-defined]
+                "pwm": None,
+                "wire_length": None,
+                "wire_area": None,
+            }
+        )
     )
     result = _driven(coil, context.setting("drive") or "whichever", kind, title)
     result.parts["relay"] = relay

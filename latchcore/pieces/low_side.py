@@ -5,6 +5,8 @@ joined netlist.
 
 from __future__ import annotations
 
+from typing import Any
+
 from latchcore.catalogue.records import Pin
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
@@ -104,13 +106,17 @@ def load_measures(
 ) -> None:
     """Volts left at the load against what it needs and bears."""
     load, volts, w, add = context.load, context.volts, result.working, result.measures.append
+    lost = context.wire_drop
+    wires: dict[str, Any] = {"V_wire": (lost, "V")} if lost else {}
     low = w.calc(
         "V_load_min",
-        "V_supply_min - V_drop_max",
+        "V_supply_min - V_drop_max" + (" - V_wire" if lost else ""),
         "V",
-        "low supply, highest drop",
+        "low supply, highest drop" + (", everything on" if lost else ""),
+        "less what stays in the wires of rail and load" if lost else "",
         V_supply_min=(volts.min, "V"),
         V_drop_max=(drop_max, "V"),
+        **wires,
     )
     high = w.calc(
         "V_load_max",
@@ -124,11 +130,12 @@ def load_measures(
     if load.pull_in is not None:
         typical = w.calc(
             "V_load_typ",
-            "V_supply - V_drop",
+            "V_supply - V_drop" + (" - V_wire" if lost else ""),
             "V",
             "typical",
             V_supply=(volts.typ, "V"),
             V_drop=(drop_typ, "V"),
+            **wires,
         )
         hot = coils.hot_pull_in(load.pull_in, context.around.ambient, working=w)
         add(

@@ -53,7 +53,9 @@ def size(context: ChannelContext) -> StageResult:
         hazards=[],
         inductance="50 mH",
     )
-    coil = context.around.channel(context.channel.model_copy(update={"load": load}))
+    # The channel's wire is the pair's; the coil is on the stage's own board.
+    bare = {"load": load, "wire_length": None, "wire_area": None}
+    coil = context.around.channel(context.channel.model_copy(update=bare))
     result = bipolar_low.size(coil, "npn", kind, title)
     result.parts["reed"] = reed
     result.values.insert(0, Sized("reed", "Reed relay", "K1", "", None, reed.title, not auto))

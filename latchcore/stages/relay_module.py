@@ -63,7 +63,7 @@ def size(context: ChannelContext) -> StageResult:
         if module.regulator is not None and module.regulator_feeds == "coils"
         else volts
     )
-    _coil(context, result, module, fed)
+    _coil(context, result, module, fed, context.around.wire_drop(feed))
     draw = result.working.calc(
         "I_coil",
         "V_coil_rail/R_coil_min",
@@ -91,15 +91,16 @@ def size(context: ChannelContext) -> StageResult:
     return result
 
 
-def _coil(context, result, module, volts) -> None:
+def _coil(context, result, module, volts, lost) -> None:
     w, add = result.working, result.measures.append
     low = w.calc(
         "V_coil_min",
-        "V_rail_min - V_drop_max",
+        "V_rail_min - V_drop_max" + (" - V_wire" if lost else ""),
         "V",
         "low rail, highest drop",
         V_rail_min=(volts.min, "V"),
         V_drop_max=(DRIVER_DROP.max, "V"),
+        **({"V_wire": (lost, "V")} if lost else {}),
     )
     typical = w.calc(
         "V_coil_typ",

@@ -78,6 +78,18 @@ def area_words(area: float, table: dict[float, float]) -> str:
     return f"{area * 1e6:g} mm²"
 
 
+def wire_resistance(length: float, area: float) -> float:
+    """
+    Resistance of a wire out and back [Ω], length one way [m], cross-section [m²], at 20 °C.
+
+    Examples
+    --------
+    >>> round(wire_resistance(10.0, 0.22e-6), 3)
+    1.567
+    """
+    return 2 * COPPER * length / area
+
+
 def wire_drop(length, area, current, supply, working: Working | None = None):
     """
     Drop of a wire out and back [V], length one way [m], cross-section [m²], as recorded with its

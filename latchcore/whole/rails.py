@@ -171,7 +171,7 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         below=below,
     )
     _regulator(around, rail, report)
-    _source(rail, report)
+    _source(rail, report, around.wire_ohms(rail))
     _wire(around, rail, report)
     return report
 
@@ -218,12 +218,14 @@ def _regulator(around: BuildContext, rail: Rail, report: RailReport) -> None:
     )
 
 
-def _source(rail: Rail, report: RailReport) -> None:
-    """Sag on the source's own resistance, and how long a battery lasts."""
-    if rail.resistance:
+def _source(rail: Rail, report: RailReport, wire: float) -> None:
+    """Sag on the resistance of source and wire, and how long a battery lasts."""
+    own = parse(rail.resistance, "Ω") if rail.resistance else 0.0
+    inside = own + wire
+    if inside:
         report.before, report.sagging = instants.sag(
             report.volts.min,
-            parse(rail.resistance, "Ω"),
+            inside,
             report.all_on,
             report.rise,
             report.working,
@@ -231,7 +233,7 @@ def _source(rail: Rail, report: RailReport) -> None:
         if rail.bulk and report.rise > 0 and report.rise_time > 0:
             held = instants.bulk_with_source(
                 report.before,
-                parse(rail.resistance, "Ω"),
+                inside,
                 parse(rail.bulk, "F"),
                 report.rise,
                 report.rise_time,
