@@ -26,7 +26,11 @@ INTERLOCKS = (
     ("none", "nothing"),
 )
 GROUNDS = (("shared", "joined with the board's"), ("own", "kept apart"))
-CONVERTERS = (("linear", "a linear regulator"), ("switching", "a switching regulator"))
+CONVERTERS = (
+    ("isolating", "an approved safety-isolating adapter"),
+    ("linear", "a linear regulator"),
+    ("switching", "a switching regulator"),
+)
 LITHIUM = (
     ("no", "it is not lithium"),
     ("protected", "protected, with cut-off and charger"),

@@ -330,6 +330,20 @@ def _kept_apart(case: _Case) -> Iterator[Remedy]:
     yield Remedy(record_of(case.finding.check).advice)
 
 
+def _by_an_adapter(case: _Case) -> Iterator[Remedy]:
+    """An approved adapter in place of whatever hangs a low rail on one that hurts."""
+    around = case.around
+    for rail in around.build.rails:
+        above = around.build.rail(rail.fed_by)
+        if above is not None and rail.converter != "isolating" and around.hazardous(above):
+            yield Remedy(
+                f"{rail.name} comes from an approved safety-isolating adapter",
+                (("set_rail", {"rail": rail.id, "converter": "isolating"}),),
+                f"nothing of {above.name} is then one piece of metal with it",
+            )
+    yield Remedy(record_of(case.finding.check).advice)
+
+
 def _out_of_the_array(case: _Case) -> Iterator[Remedy]:
     """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
     members = [(c.channel, r.array) for c, r in case.uses if c.channel.id in case.finding.concerns]
@@ -356,6 +370,7 @@ def _out_of_the_array(case: _Case) -> Iterator[Remedy]:
 #: What is tried for findings of the whole build, by check; for any other the record has a word.
 _WAYS: dict[str, Callable[[_Case], Iterable[Remedy]]] = {
     "D10": _out_of_the_array,
+    "I1": _by_an_adapter,
     "I2": _kept_apart,
     "P11": _more_lines,
     "P2": _lightest_pin,

@@ -45,6 +45,7 @@ class BuildContext:
     catalogue: Catalogue
     _own: dict[str, Record] = field(default_factory=dict)
     _fed: dict[str, float] = field(default_factory=dict)
+    _metal: dict[str, list[Rail]] = field(default_factory=dict)
 
     def part(self, key: str | None) -> Any:
         """Part record by id, or ``None``."""
@@ -115,11 +116,39 @@ class BuildContext:
 
     def hazardous(self, rail: Rail | None) -> bool:
         """
-        Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms; half of
-        that in a damp place.
+        Whether a rail is a hazardous domain: mains, over 60 V direct, or over 30 V rms, half of
+        that in a damp place; or one piece of metal with such a rail, whatever it is called.
         """
-        source = self.catalogue.sources.get(rail.source) if rail else None
-        if source is None or rail is None:
+        return rail is not None and any(self._hurts(r) for r in self.one_metal(rail))
+
+    def one_metal(self, rail: Rail) -> list[Rail]:
+        """
+        A rail with all it is fed by, regulated from or joined with: only a source of its own, such
+        as an approved safety-isolating adapter, parts them.
+        """
+        if rail.id not in self._metal:
+            found, wave = {rail.id: rail}, [rail]
+            while wave:
+                joined = {to for now in wave for to in self._joined_to(now)}
+                wave = [
+                    r
+                    for r in self.build.rails
+                    if r.id not in found and (r.id in joined or found.keys() & self._joined_to(r))
+                ]
+                found |= {r.id: r for r in wave}
+            self._metal[rail.id] = list(found.values())
+        return self._metal[rail.id]
+
+    @staticmethod
+    def _joined_to(rail: Rail) -> set[str]:
+        """Rails a rail is joined with by its own word; an isolating adapter parts it."""
+        fed = rail.fed_by if rail.converter != "isolating" else None
+        return {to for to in (fed, rail.joined_with) if to}
+
+    def _hurts(self, rail: Rail) -> bool:
+        """Whether a rail is hazardous by its own source and volts."""
+        source = self.catalogue.sources.get(rail.source)
+        if source is None:
             return False
         limits = self.catalogue.limits
         share = limits["hazard_damp"] if self.damp else 1.0

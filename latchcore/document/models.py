@@ -120,7 +120,7 @@ class Rail(Model):
     rating: AmperesText | None = None
     ground: Literal["shared", "own"] = "shared"
     fed_by: Id | None = None
-    converter: Literal["linear", "switching"] | None = None
+    converter: Literal["isolating", "linear", "switching"] | None = None
     drop_out: VoltsText | None = None
     theta: ThermalText | None = None
     efficiency: DutyText | None = None

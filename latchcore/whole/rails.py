@@ -181,7 +181,7 @@ def _taken(
 ) -> tuple[float, float, float, float]:
     """What a rail takes from the one above: all on, worst instant, typical, idle [A]."""
     sums = (child.all_on, child.worst, child.typical, child.idle)
-    if rail.converter != "switching":
+    if rail.converter not in ("switching", "isolating"):
         return sums
     limits = around.catalogue.limits
     share = parse(rail.efficiency, "%") / 100 if rail.efficiency else limits["regulator_efficiency"]

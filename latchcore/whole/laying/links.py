@@ -216,10 +216,12 @@ class Layer:
         """The star of one rail's minus; what comes back belongs at the board's ground instead."""
         source = self.places.terminal(self.places.parts[f"SUPPLY.{rail.id}"], "-")
         for child in self._below(rail):
-            if self.around.return_of(child) == node and not self._on_board(child):
+            apart = child.converter == "isolating"
+            if (apart or self.around.return_of(child) == node) and not self._on_board(child):
                 taken, worst = self._rail_report(rail).below.get(child.id, (0.0, 0.0))
-                self.laid.take(Terminal(f"SUPPLY.{child.id}", "-"), taken, worst)
-                entries.append(Terminal(f"SUPPLY.{child.id}", "-"))
+                back = Terminal(f"SUPPLY.{child.id}", "IN-" if apart else "-")
+                self.laid.take(back, taken, worst)
+                entries.append(back)
         if source == Terminal(BOARD, "gnd"):
             return entries
         fed = self.build.board_feed == rail.id
@@ -270,6 +272,8 @@ class Layer:
     def _hangs(self, rail: Rail, beside: list[Rail]) -> bool:
         """Whether a rail's minus hangs on that of the rail it is made from."""
         parent = parent_of(self.build, rail)
+        if rail.converter == "isolating":
+            return False
         return parent is not None and parent in [r.id for r in beside]
 
     def _below(self, rail: Rail) -> list[Rail]:

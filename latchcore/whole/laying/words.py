@@ -83,6 +83,8 @@ class Ends:
             return f"fuse of {title}, {FUSED[name]}"
         if rail is not None and self.places.on_board_pin(self.places.parts[f"SUPPLY.{rest}"]):
             return f"board supply pin, {title} {name}"
+        if rail is not None and rail.fed_by and rail.converter == "isolating":
+            return f"adapter of {title} {name}"
         made = rail is not None and rail.fed_by and rail.converter
         return f"regulator of {title} {name}" if made else f"{title} {pole}"
 
