@@ -117,6 +117,12 @@ FIELDS = {
     "add_channel.figure": Words(
         "Current, power or resistance", "A|W|Ω", "one is enough: 80 mA, 5 W, 72 Ω ±10 %"
     ),
+    "add_channel.many": Words("How many", "", "numbered where several", kind="count", held="1"),
+    "change_several.rail": Words("Rail", empty="as it is"),
+    "change_several.stage": Words("Stage", empty="as it is"),
+    "change_several.wire_length": Words("Length of its wire", "m"),
+    "change_several.wire_area": Words("Cross-section", "mm²"),
+    "change_several.fuse": Words("Slow fuse of its own", "A"),
     "add_channel.name": Words("What it is called", kind="name"),
     "set_route.interlock": Words("Kept apart by"),
     "set_route.gap": Words("Pause between", "s"),

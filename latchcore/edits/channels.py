@@ -7,6 +7,7 @@ import re
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
+from latchcore.edits.counting import how_many, numbered
 from latchcore.edits.pins import follow
 from latchcore.edits.registry import (
     EditError,
@@ -88,16 +89,18 @@ def add_channel(
     stage: str = "",
     pin: str = "auto",
     rail: str = "auto",
+    many: str = "1",
 ) -> str:
-    """Add a channel; without further word it takes a free quiet pin and the rail of its voltage."""
-    if len(build.channels) >= MOST_CHANNELS:
-        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
+    """
+    Add a channel, or several alike; without further word each takes a free quiet pin and the rail
+    of its voltage. Several are numbered.
+    """
+    count = how_many(many, build)
     kinds = in_use().loads
     if kind not in kinds:
         raise EditError(f"“{kind}” is no kind of load; expected one of {', '.join(kinds)}.", "kind")
     load = validated(Load, {"kind": kind, "voltage": voltage, "figure": figure})
-    if pin == "auto":
-        pin = next(iter(free_pins(build)), None)
+    pins = iter(free_pins(build) if pin == "auto" else [pin])
     if rail == "auto":
         rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
     if not stage:
@@ -105,19 +108,21 @@ def add_channel(
         # A transistor is never where alternating current begins.
         usual = "relay_contact" if rail and around.alternating(build.rail(rail)) else "npn_low_side"
         stage = USUAL_STAGE.get(kinds[kind].model, usual)
-    channel = validated(
-        Channel,
-        {
-            "id": next_id(build, "ch"),
-            "name": name.strip() or kinds[kind].title,
-            "pin": pin or None,
-            "rail": rail or None,
-            "load": load.model_dump(),
-            "stage": {"kind": stage},
-        },
-    )
-    build.channels.append(channel)
-    return f"added {channel.name}"
+    called = name.strip() or kinds[kind].title
+    for n in range(count):
+        channel = validated(
+            Channel,
+            {
+                "id": next_id(build, "ch"),
+                "name": called if count == 1 else f"{called} {n + 1}",
+                "pin": next(pins, None) or None,
+                "rail": rail or None,
+                "load": load.model_dump(),
+                "stage": {"kind": stage},
+            },
+        )
+        build.channels.append(channel)
+    return f"added {called}" + (f", {count} of them" if count > 1 else "")
 
 
 @edit
@@ -130,17 +135,18 @@ def rename_channel(build: Build, channel: str, name: str) -> str:
 
 
 @edit
-def copy_channel(build: Build, channel: str) -> str:
-    """Add a copy of a channel on the next free quiet pin."""
-    found = the_channel(build, channel)
-    if len(build.channels) >= MOST_CHANNELS:
-        raise EditError(f"A build holds up to {MOST_CHANNELS} channels.")
-    twin = found.model_copy(deep=True)
-    twin.id, twin.name, twin.accepted = next_id(build, "ch"), f"{found.name} copy"[:60], {}
-    twin.moves_with, twin.pin_locked = None, False
-    twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
-    build.channels.insert(build.channels.index(found) + 1, twin)
-    return f"copied {found.name}"
+def copy_channel(build: Build, channel: str, many: str = "1") -> str:
+    """Add copies of a channel, numbered, each on the next free quiet pin."""
+    found, count = the_channel(build, channel), how_many(many, build)
+    place, called = build.channels.index(found) + 1, found.name
+    for n in range(count):
+        twin = found.model_copy(deep=True)
+        called = numbered(called, {c.name for c in build.channels})
+        twin.id, twin.name, twin.accepted = next_id(build, "ch"), called, {}
+        twin.moves_with, twin.pin_locked = None, False
+        twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
+        build.channels.insert(place + n, twin)
+    return f"copied {found.name}" + (f", {count} times" if count > 1 else "")
 
 
 @edit

@@ -203,3 +203,26 @@ def test_redo_stays_while_an_edit_changes_nothing_and_goes_with_one_that_does(po
     assert 'title="redo: Lantern strip locked on P25"' in answer.content.decode()
     answer, fresh = post("pins/", edit="rename_channel", channel="ch3", name="Lamps")
     assert 'title="redo:' not in answer.content.decode()
+
+
+def test_one_change_for_the_channels_that_are_ticked_and_the_ticks_stay_where_it_is_refused(post):
+    answer, fresh = post(
+        "loads/", edit="change_several", channels=["ch3", "ch4"], rail="", wire_area="thick"
+    )
+    page = answer.content.decode()
+    assert answer.status_code == 422 and "thick" in page and 'value="thick"' in page
+    assert len(re.findall(r'name="channels" value="ch[34]"[^>]*checked', page)) == 2
+    answer, fresh = post(
+        "loads/", edit="change_several", channels=["ch3", "ch4"], rail="", wire_area="1 mm²"
+    )
+    assert answer.status_code == 200
+    assert [fresh.document.channel(c).wire_area for c in ("ch3", "ch4")] == ["1 mm²"] * 2
+
+
+def test_copies_are_as_many_as_asked_and_numbered(post):
+    answer, fresh = post("loads/", edit="copy_channel", channel="ch6", many="3")
+    names = [c.name for c in fresh.document.channels]
+    at = names.index("Moon lamp")
+    assert names[at : at + 4] == ["Moon lamp", "Moon lamp 2", "Moon lamp 3", "Moon lamp 4"]
+    answer, _ = post("loads/", edit="copy_channel", channel="ch6", many="lots")
+    assert answer.status_code == 422 and "lots" in answer.content.decode()

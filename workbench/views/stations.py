@@ -7,6 +7,7 @@ from latchcore.advice.advisor import NEEDS, WEIGHTS, advise
 from latchcore.advice.spreading import spread_out
 from latchcore.advice.stepin import judge
 from latchcore.findings.routing import opens_within, sequence
+from latchcore.stages import STAGES
 from latchcore.whole.standardise import common_resistors
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
@@ -50,7 +51,15 @@ class Loads(LineUp):
         ]
         taken = {m for route in build.document.routes for m in route.members}
         free = [(c, names[c]) for c in names if c not in taken]
-        return super().content(build) | {"own": own, "lines": lines, "free": free}
+        refused = kwargs.get("refused")
+        ticked = refused.args.get("channels", "").split(",") if refused else []
+        return super().content(build) | {
+            "own": own,
+            "lines": lines,
+            "free": free,
+            "ticked": ticked,
+            "stages": [(kind, stage.title) for kind, stage in STAGES.items()],
+        }
 
     @staticmethod
     def _between(route, results) -> list:
