@@ -137,7 +137,8 @@ def rename_channel(build: Build, channel: str, name: str) -> str:
 @edit
 def copy_channel(build: Build, channel: str, many: str = "1") -> str:
     """Add copies of a channel, numbered, each on the next free quiet pin."""
-    found, count = the_channel(build, channel), how_many(many, build)
+    # Its field stands in a row of a table; the message stands above.
+    found, count = the_channel(build, channel), how_many(many, build, None)
     place, called = build.channels.index(found) + 1, found.name
     for n in range(count):
         twin = found.model_copy(deep=True)

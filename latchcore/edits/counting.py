@@ -11,7 +11,7 @@ from latchcore.figures.typed import quoted, whole
 _NUMBERED = re.compile(r"(.*?)\s+(\d{1,4})")
 
 
-def how_many(text: str, build: Build) -> int:
+def how_many(text: str, build: Build, field: str | None = "many") -> int:
     """A typed count of channels that still fit a build; raises ``EditError``."""
     room = MOST_CHANNELS - len(build.channels)
     if room < 1:
@@ -19,7 +19,7 @@ def how_many(text: str, build: Build) -> int:
     count = whole(text or "1", 1, room)
     if count is None:
         raise EditError(
-            f"{quoted(text)} is no count; expected a whole number from 1 to {room}.", "many"
+            f"{quoted(text)} is no count; expected a whole number from 1 to {room}.", field
         )
     return count
 
