@@ -38,7 +38,10 @@ def said(build: Build) -> str:
     accepted = [(f.check, reason) for c in report.channels for f, reason in c.accepted]
     read = [i.rows for i in report.inputs]
     wires = wire_list(BuildContext(build, load_catalogue()), report)
-    told = [report_data(report), steps, rails, net, accepted, read, wires]
+    results = [c.result for c in report.channels if c.result]
+    measures = [m for r in (*results, *report.inputs) for m in r.measures]
+    limits = [(m.key, m.stop, m.fix, m.typical, m.setting) for m in measures]
+    told = [report_data(report), steps, rails, net, accepted, read, wires, limits]
     return json.dumps(told, default=str)
 
 

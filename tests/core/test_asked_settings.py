@@ -72,3 +72,15 @@ def test_a_silent_channel_on_the_same_rail_may_break_before_a_contact_and_no_rel
     assert [c.stage.kind for c in may_stand_in_series(build, build.channels[0])] == [
         "nmos_low_side"
     ]
+
+
+def test_a_jumper_is_asked_about_on_modules_that_have_one():
+    def on(module: str) -> set[str]:
+        build = bench("heater", "12 V", "1 A", stage="relay_module", settings={"module": module})
+        return asked(build)
+
+    parts = [p for p in load_catalogue().parts.values() if p.family == "module"]
+    modules = [p for p in parts if p.output == "contact"]
+    for part in modules:
+        assert ("level" in on(part.id)) == (part.active == "jumper")
+    assert {p.active == "jumper" for p in modules} == {True, False}

@@ -161,3 +161,18 @@ def test_a_couplers_light_is_held_to_its_own_rating(part, stage, share, fits):
     own = edited(with_part(build, base, i_f_max=f"{most * share:.6g} A"), fixed)
     assert (result(own).measure("led_most").verdict == "sound") == fits
     assert ("D2" not in findings(own)) == fits
+
+
+def test_a_wide_input_is_sized_for_the_low_end_of_its_range_and_its_heat_for_the_high_end():
+    wide, high = (
+        result(bench("wide_signal", volts, "2 mA", rail="5 V", stage="wide_input"))
+        for volts in ("5 to 30 V", "30 V")
+    )
+    assert wide.value("series_resistor").value < high.value("series_resistor").value / 3
+    # The current at the low end is what the coupler needs; at the high end the shunt takes over.
+    low = wide.measure("led_current")
+    assert low.worst == pytest.approx(
+        (5 - wide.parts["coupler"].v_f.max - 0.6) / wide.value("series_resistor").value.high,
+        rel=0.05,
+    )
+    assert wide.measure("series_resistor_watts").worst > low.worst**2 * 100
