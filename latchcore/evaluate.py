@@ -73,8 +73,9 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     """
     shared = _beside_channels(build)
     others = [(c.pin, c.id, c.stage.kind, c.stage.settings.get("breaks")) for c in build.channels]
-    # Where a rail's wire is stated, what the others take of it lowers the volts of each.
-    wired = any(r.wire_length and r.wire_area for r in build.rails)
+    # Where a rail's wire is stated, what the others take of it lowers the volts of each,
+    # and what turns a rail on carries all of them.
+    wired = any((r.wire_length and r.wire_area) or r.switched_by for r in build.rails)
     taken = [(c.rail, c.load.model_dump_json()) for c in build.channels] if wired else ()
     around = f"{catalogue.version} {shared} {others} {taken}"
     return [(channel.model_dump_json(), around) for channel in build.channels]

@@ -46,6 +46,7 @@ class BuildContext:
     _own: dict[str, Record] = field(default_factory=dict)
     _fed: dict[str, float] = field(default_factory=dict)
     _metal: dict[str, list[Rail]] = field(default_factory=dict)
+    _surging: set[str] = field(default_factory=set)
 
     def part(self, key: str | None) -> Any:
         """Part record by id, or ``None``."""
@@ -186,11 +187,40 @@ class BuildContext:
         if rail.id in self._fed:
             return self._fed[rail.id]
         seen |= {rail.id}
-        loads = (self.channel(c).load.current.max for c in self.build.channels if c.rail == rail.id)
-        below = (self.feeds(r, seen) for r in self.build.rails if r.fed_by == rail.id)
+        # One that turns a rail on waits behind it in the sum: its load is what that rail takes.
+        self._fed[rail.id] = 0.0
+        loads = (self.channel(c).load.current.max for c in self.on_rail(rail))
+        below = (self.feeds(r, seen) for r in self.below(rail))
         board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
         self._fed[rail.id] = sum(loads) + sum(below) + board
         return self._fed[rail.id]
+
+    def on_rail(self, rail: Rail) -> list[Channel]:
+        """Channels whose loads hang on a rail."""
+        return [c for c in self.build.channels if c.rail == rail.id]
+
+    def below(self, rail: Rail) -> list[Rail]:
+        """Rails fed from one, but for those that are the load of a channel on it."""
+        by = {c.id for c in self.on_rail(rail)}
+        return [r for r in self.build.rails if r.fed_by == rail.id and r.switched_by not in by]
+
+    def ahead(self, channel: Channel) -> list[Rail]:
+        """Rails that a channel turns on; a coil that stands in for its load turns none on."""
+        own = self.build.channel(channel.id)
+        if own is None or own.load is not channel.load:
+            return []
+        return [r for r in self.build.rails if r.switched_by == channel.id]
+
+    def largest_surge(self, rails: list[Rail]) -> tuple[float, float]:
+        """How much more the worst load of some rails takes for a moment [A], and how long [s]."""
+        here = {rail.id for rail in rails}
+        if here & self._surging:
+            return 0.0, 0.0
+        self._surging |= here
+        loads = [self.channel(c).load for rail in rails for c in self.on_rail(rail)]
+        self._surging -= here
+        more = [(x.surge - x.current.max, x.surge_time or 0.0) for x in loads if x.surge]
+        return max(more, default=(0.0, 0.0))
 
     def wire_drop(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
         """Volts a rail leaves in its wire, and in those it hangs on without a converter [V]."""
@@ -317,7 +347,20 @@ class ChannelContext:
             name: self._level(getattr(load, name), rated)
             for name in ("pull_in", "maximum", "release")
         }
-        return load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
+        own = load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
+        rails = self.around.ahead(self.channel)
+        return self._with_rails(own, rails, given) if rails else own
+
+    def _with_rails(self, own: LoadFigures, rails: list[Rail], given: dict) -> LoadFigures:
+        """What turns rails on carries all of them, and makes their largest surge."""
+        total = sum(self.around.feeds(r) for r in rails)
+        if total <= own.current.max:
+            return own
+        more, lasts = self.around.largest_surge(rails)
+        if more > 0:
+            given = given | {"surge": total + more, "surge_time": lasts}
+        share = self.limits["led_strip_share"]
+        return load_figures(own.kind, own.rated, Spread.of(total), "A", given, share)
 
     @staticmethod
     def _level(text: str | None, rated: float) -> float | None:

@@ -113,8 +113,10 @@ def carried(
     Examples
     --------
     >>> a, b, c = (Terminal(x, "1") for x in "abc")
-    >>> list(carried([Link("n", a, b), Link("n", b, c)], {b: 1.0, c: 2.0}).values())
-    [3.0, 2.0]
+    >>> first, second = Link("n", a, b), Link("n", b, c)
+    >>> found = carried([first, second], {b: 1.0, c: 2.0})
+    >>> found[first], found[second]
+    (3.0, 2.0)
     """
     behind: dict[Terminal, list[Link]] = {}
     for link in links:

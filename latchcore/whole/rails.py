@@ -115,10 +115,17 @@ def rail_reports(
             around,
             rail,
             uses,
-            [r for r in found.values() if r.parent == rail.id],
+            _children(around, rail, found),
             [i for i in inputs if i[0] == rail.id],
         )
     return [found[rail.id] for rail in build.rails]
+
+
+def _children(around: BuildContext, rail: Rail, found: dict[str, RailReport]) -> list[RailReport]:
+    """Rails below one, but for those a channel on it turns on: that channel's current is theirs."""
+    by = {c.id for c in around.on_rail(rail)}
+    below = [r for r in found.values() if r.parent == rail.id]
+    return [r for r in below if around.build.rail(r.id).switched_by not in by]
 
 
 def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], inputs) -> RailReport:

@@ -387,7 +387,9 @@ def lay(around: BuildContext, report: Report) -> Laid:
     --------
     >>> from latchcore.catalogue import load_catalogue
     >>> from latchcore.document.models import Build
-    >>> lay(BuildContext(Build(name="Bench"), load_catalogue()), Report("Bench")).links
+    >>> from latchcore.evaluate import evaluate
+    >>> bench = Build(name="Bench")
+    >>> lay(BuildContext(bench, load_catalogue()), evaluate(bench)).links
     []
     """
     return Layer(around, report).lay()
