@@ -63,6 +63,13 @@ def fernhouse(live_server):
 
 
 @pytest.fixture
+def seedling(live_server):
+    """A small build on the line: every page of it is soon walked."""
+    build = create_from_file((DEMO / "seedling-bench.json").read_bytes())
+    return f"{live_server.url}/builds/{build.pk}/"
+
+
+@pytest.fixture
 def theatre(live_server):
     """The demo build's address."""
     build = create_from_file((DEMO / "hollyhock-marionettes.json").read_bytes())

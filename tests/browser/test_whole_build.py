@@ -9,6 +9,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
+from tests.browser.looks import LOOKED_AT
 from workbench.views.every import every_page
 
 #: Every page there is, from the records; those of a channel are walked in test_flows.
@@ -129,15 +130,15 @@ def test_a_line_is_typed_and_nonsense_stays_with_its_message(page, theatre):
 
 def test_ticks_stay_through_a_reload_and_the_back_button(page, theatre):
     page.goto(theatre + "wiring/")
-    box = page.locator("#wires-ch3 input[type=checkbox]").first
+    box = page.locator("#wires-rail1 input[type=checkbox]").first
     box.check()
-    expect(page.locator("#wires-ch3 summary")).to_contain_text("1 of")
+    expect(page.locator("#wires-rail1 summary")).to_contain_text("1 of")
     page.reload()
-    expect(page.locator("#wires-ch3 input[type=checkbox]").first).to_be_checked()
+    expect(page.locator("#wires-rail1 input[type=checkbox]").first).to_be_checked()
     page.keyboard.press("6")
     expect(page.get_by_role("heading", name="Pins", level=1)).to_be_visible()
     page.go_back()
-    expect(page.locator("#wires-ch3 input[type=checkbox]").first).to_be_checked()
+    expect(page.locator("#wires-rail1 input[type=checkbox]").first).to_be_checked()
 
 
 def test_an_input_from_nothing_to_a_confirmed_channel(page, theatre):
@@ -168,12 +169,12 @@ def test_nothing_runs_off_the_side(page, theatre, width):
 
 
 @pytest.mark.parametrize("look", ["light", "dark"])
-def test_no_serious_barrier(page, theatre, look):
+def test_no_serious_barrier(page, seedling, look):
     page.emulate_media(color_scheme=look)
     for view in PAGES:
-        page.goto(theatre + view)
+        page.goto(seedling + view)
         page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
-        found = Axe().run(page).response["violations"]
+        found = Axe().run(page, options=LOOKED_AT[look]).response["violations"]
         serious = [
             (v["id"], v["nodes"][0]["html"][:200], v["nodes"][0].get("failureSummary", "")[:300])
             for v in found
