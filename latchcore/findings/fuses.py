@@ -45,6 +45,9 @@ def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) ->
     short, own = _short(rail, report), _Fit(around, rail, report, uses)
     wire = own.wire
     if rail.fuse is None:
+        nothing = not report.shares and not around.on_rail(rail)
+        if nothing or _every_branch(around, rail, report):
+            return
         held = wire is not None and short is not None and not exceeds(short, wire)
         if not held and (rail.source in around.hard_sources or wire is not None):
             severity = (
@@ -72,6 +75,16 @@ def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) ->
         return
     yield from _rating(rail, report, own)
     yield from _printed(around, rail, report)
+
+
+def _every_branch(around: BuildContext, rail: Rail, report: RailReport) -> bool:
+    """
+    Whether each thing a rail feeds has a fuse of its own, so that none is asked for a second time;
+    what stands before them is as thick as the source's own lead, or nothing is known of it.
+    """
+    branches = around.on_rail(rail)
+    whole = len(branches) == len(report.shares) and not report.ampacity
+    return whole and all(c.fuse for c in branches)
 
 
 def _short(rail: Rail, report: RailReport) -> float | None:

@@ -5,6 +5,7 @@ Fuses of rails: under wire, plug and contact, above the surge, and printed for w
 import pytest
 
 from latchcore.advice.mending import advised
+from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import parse
 from latchcore.sums import ampacity
 from tests.core.benches import bench, edited, findings
@@ -200,3 +201,37 @@ def test_a_fuse_of_its_own_is_held_like_any_other(fuse, severity, says):
         assert "S7" not in {
             f.check for f in advised(mended(shed(fuse=fuse), "S7")).channels[0].findings
         }
+
+
+def battery_of(*edits):
+    build = edited(
+        bench("heater", "12 V", "1 A", stage="nmos_low_side", source="battery"),
+        ("copy_channel", {"channel": "ch2"}),
+    )
+    return edited(build, *edits)
+
+
+def test_no_fuse_is_asked_for_where_nothing_is_fed():
+    empty = battery_of(("add_rail", {"voltage": "24 V", "source": "battery"}))
+    stops = [f for f in evaluate(empty).all_findings if f.check == "S7"]
+    assert [f.where for f in stops] == ["rail:rail1"]
+
+
+def test_none_is_asked_for_twice_where_every_branch_has_one_and_is_where_one_has_none():
+    own = ("set_wire", {"channel": "ch2", "fuse": "2 A"})
+    other = ("set_wire", {"channel": "ch3", "fuse": "2 A"})
+    at = {
+        name: [f.where for f in evaluate(battery_of(*edits)).all_findings if f.check == "S7"]
+        for name, edits in (("one", [own]), ("both", [own, other]))
+    }
+    assert "rail:rail1" in at["one"] and "rail:rail1" not in at["both"]
+    # A coil of a relay on the same battery is a branch without one.
+    relay = ("set_stage", {"channel": "ch2", "stage": "relay_contact"})
+    mixed = evaluate(battery_of(own, other, relay)).all_findings
+    assert "rail:rail1" in [f.where for f in mixed if f.check == "S7"]
+
+
+def test_the_sources_own_wire_asks_for_a_fuse_however_many_stand_behind_it():
+    own = [("set_wire", {"channel": c, "fuse": "2 A"}) for c in ("ch2", "ch3")]
+    wired = battery_of(*own, ("set_rail", {"rail": "rail1", "wire_area": "0.5 mm²"}))
+    assert "rail:rail1" in [f.where for f in evaluate(wired).all_findings if f.check == "S7"]
