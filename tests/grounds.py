@@ -41,7 +41,8 @@ def said(build: Build) -> str:
     results = [c.result for c in report.channels if c.result]
     measures = [m for r in (*results, *report.inputs) for m in r.measures]
     limits = [(m.key, m.stop, m.fix, m.typical, m.setting) for m in measures]
-    told = [report_data(report), steps, rails, net, accepted, read, wires, limits]
+    live = [r.live for r in results]
+    told = [report_data(report), steps, rails, net, accepted, read, wires, limits, live]
     return json.dumps(told, default=str)
 
 
