@@ -81,9 +81,13 @@ def account(build: Build) -> str:
 
 def _cards(build: Build, channel: str) -> list:
     return [
-        (c.kind, c.unfit, c.verdict, c.points, c.unmet, c.reason, c.parts)
+        (c.kind, c.unfit, c.verdict, c.points, c.unmet, c.reason, c.parts, c.lost_share, _tight(c))
         for c in advise(build, channel)
     ]
+
+
+def _tight(card) -> str:
+    return card.tightest.key if card.result and card.result.measures else ""
 
 
 def _spreads(around: BuildContext, channel) -> Iterator:

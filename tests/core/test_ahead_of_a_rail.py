@@ -55,3 +55,15 @@ def test_a_circle_of_rails_and_switches_is_worked_out_all_the_same():
         ("set_channel_rail", {"channel": "ch2", "rail": "rail3"}),
     )
     assert not [f for f in evaluate(build).all_findings if f.check == "E1"]
+
+
+def test_the_surge_is_that_of_the_load_with_the_largest_step_not_of_any():
+    build = edited(
+        ahead(lamps=1),
+        ("add_channel", {**LAMP, "figure": "30 W", "rail": "rail3", "name": "Flood"}),
+        ("add_channel", {**LAMP, "kind": "heater", "rail": "rail3", "name": "Mat"}),
+    )
+    report = evaluate(build)
+    flood = next(c.result for c in report.channels if c.name == "Flood")
+    step = report.channels[0].result.surge - report.channels[0].result.running
+    assert step == pytest.approx(flood.surge - flood.running, rel=0.1)
