@@ -206,10 +206,9 @@ class BuildContext:
 
     def ahead(self, channel: Channel) -> list[Rail]:
         """Rails that a channel turns on; a coil that stands in for its load turns none on."""
-        own = self.build.channel(channel.id)
-        if own is None or own.load is not channel.load:
-            return []
-        return [r for r in self.build.rails if r.switched_by == channel.id]
+        rails = [r for r in self.build.rails if r.switched_by == channel.id]
+        own = self.build.channel(channel.id) if rails else None
+        return rails if own is not None and own.load is channel.load else []
 
     def largest_surge(self, rails: list[Rail]) -> tuple[float, float]:
         """How much more the worst load of some rails takes for a moment [A], and how long [s]."""
