@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
 from latchcore.figures.quantity import digits, parse, show
-from latchcore.metal.conductors import Conductor, Terminal
+from latchcore.metal.conductors import Conductor
 from latchcore.metal.netlist import Netlist
 from latchcore.whole.laying.boards import Places, module_numbers
 from latchcore.whole.laying.conductors import conductors
@@ -229,13 +229,3 @@ def totals(groups: list[Group]) -> list[tuple[str, str, int, str]]:
         )
         rows.append((colour, area, len(lengths), said))
     return rows
-
-
-def met(laid: list[Conductor]) -> dict[Terminal, int]:
-    """How many wires meet in each terminal."""
-    found: dict[Terminal, int] = {}
-    for c in laid:
-        if not c.joint:
-            for end in (c.start, c.end):
-                found[end] = found.get(end, 0) + 1
-    return found
