@@ -9,9 +9,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from latchcore.catalogue import Catalogue, read_part
+from latchcore.catalogue import read_part
 from latchcore.catalogue.records import Board, Pin, Record
-from latchcore.document.models import Build, Channel, Rail
+from latchcore.design.hanging import Hanging
+from latchcore.document.models import Channel, Rail
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, parse_any
 from latchcore.figures.resistance import Resistor, read_resistor
@@ -36,17 +37,12 @@ class Missing(Refusal):
 
 
 @dataclass
-class BuildContext:
+class BuildContext(Hanging):
     """
     A build against a catalogue: parts that travel with the build come before the catalogue's own.
     """
 
-    build: Build
-    catalogue: Catalogue
     _own: dict[str, Record] = field(default_factory=dict)
-    _fed: dict[str, float] = field(default_factory=dict)
-    _metal: dict[str, list[Rail]] = field(default_factory=dict)
-    _surging: set[str] = field(default_factory=set)
 
     def part(self, key: str | None) -> Any:
         """Part record by id, or ``None``."""
@@ -122,30 +118,6 @@ class BuildContext:
         """
         return rail is not None and any(self._hurts(r) for r in self.one_metal(rail))
 
-    def one_metal(self, rail: Rail) -> list[Rail]:
-        """
-        A rail with all it is fed by, regulated from or joined with: only a source of its own, such
-        as an approved safety-isolating adapter, parts them.
-        """
-        if rail.id not in self._metal:
-            found, wave = {rail.id: rail}, [rail]
-            while wave:
-                joined = {to for now in wave for to in self._joined_to(now)}
-                wave = [
-                    r
-                    for r in self.build.rails
-                    if r.id not in found and (r.id in joined or found.keys() & self._joined_to(r))
-                ]
-                found |= {r.id: r for r in wave}
-            self._metal[rail.id] = list(found.values())
-        return self._metal[rail.id]
-
-    @staticmethod
-    def _joined_to(rail: Rail) -> set[str]:
-        """Rails a rail is joined with by its own word; an isolating adapter parts it."""
-        fed = rail.fed_by if rail.converter != "isolating" else None
-        return {to for to in (fed, rail.joined_with) if to}
-
     def _hurts(self, rail: Rail) -> bool:
         """Whether a rail is hazardous by its own source and volts."""
         source = self.catalogue.sources.get(rail.source)
@@ -169,66 +141,6 @@ class BuildContext:
 
     #: Sources whose short takes a fuse of high breaking capacity.
     hard_sources = ("battery", "mains", "mains_derived")
-
-    def wire_ohms(self, of: Rail | Channel) -> float:
-        """Resistance of a rail's or load's wire, out and back; nothing while it is not stated."""
-        if not of.wire_length or not of.wire_area:
-            return 0.0
-        length, area = parse(of.wire_length, "m"), parse(of.wire_area, "mm²") * 1e-6
-        return ampacity.wire_resistance(length, area)
-
-    def feeds(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
-        """
-        Current of everything on a rail by what its loads are stated to take, before any stage is
-        sized [A]: what the rail's own wire carries.
-        """
-        if rail.id in seen:
-            return 0.0
-        if rail.id in self._fed:
-            return self._fed[rail.id]
-        seen |= {rail.id}
-        # One that turns a rail on waits behind it in the sum: its load is what that rail takes.
-        self._fed[rail.id] = 0.0
-        loads = (self.channel(c).load.current.max for c in self.on_rail(rail))
-        below = (self.feeds(r, seen) for r in self.below(rail))
-        board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
-        self._fed[rail.id] = sum(loads) + sum(below) + board
-        return self._fed[rail.id]
-
-    def on_rail(self, rail: Rail) -> list[Channel]:
-        """Channels whose loads hang on a rail."""
-        return [c for c in self.build.channels if c.rail == rail.id]
-
-    def below(self, rail: Rail) -> list[Rail]:
-        """Rails fed from one, but for those that are the load of a channel on it."""
-        by = {c.id for c in self.on_rail(rail)}
-        return [r for r in self.build.rails if r.fed_by == rail.id and r.switched_by not in by]
-
-    def ahead(self, channel: Channel) -> list[Rail]:
-        """Rails that a channel turns on; a coil that stands in for its load turns none on."""
-        rails = [r for r in self.build.rails if r.switched_by == channel.id]
-        own = self.build.channel(channel.id) if rails else None
-        return rails if own is not None and own.load is channel.load else []
-
-    def largest_surge(self, rails: list[Rail]) -> tuple[float, float]:
-        """How much more the worst load of some rails takes for a moment [A], and how long [s]."""
-        here = {rail.id for rail in rails}
-        if here & self._surging:
-            return 0.0, 0.0
-        self._surging |= here
-        loads = [self.channel(c).load for rail in rails for c in self.on_rail(rail)]
-        self._surging -= here
-        more = [(x.surge - x.current.max, x.surge_time or 0.0) for x in loads if x.surge]
-        return max(more, default=(0.0, 0.0))
-
-    def wire_drop(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
-        """Volts a rail leaves in its wire, and in those it hangs on without a converter [V]."""
-        if rail.id in seen:
-            return 0.0
-        ohms = self.wire_ohms(rail)
-        drop = ohms * self.feeds(rail) if ohms else 0.0
-        above = self.build.rail(rail.fed_by) if rail.converter is None else None
-        return drop + (self.wire_drop(above, seen | {rail.id}) if above else 0.0)
 
     def wires(self, hazardous: bool) -> dict[float, float]:
         """

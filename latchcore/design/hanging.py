@@ -1,0 +1,123 @@
+"""
+What hangs on what: rails that are one piece of metal, what each feeds and what its wires keep, and
+who turns which on.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from latchcore.catalogue import Catalogue
+from latchcore.catalogue.records import Board
+from latchcore.document.models import Build, Channel, Rail
+from latchcore.figures.quantity import parse
+from latchcore.sums import ampacity
+
+
+@dataclass
+class Hanging:
+    """
+    A build's rails and what is on them, as far as it is stated; nothing of it is sized.
+
+    The context of a build is one; it knows its board and the figures of each channel.
+    """
+
+    build: Build
+    catalogue: Catalogue
+    _fed: dict[str, float] = field(default_factory=dict)
+    _metal: dict[str, list[Rail]] = field(default_factory=dict)
+    _surging: set[str] = field(default_factory=set)
+
+    @property
+    def board(self) -> Board | None:
+        """The board of the build, or ``None``."""
+        raise TypeError("only the context of a build knows its board")
+
+    def channel(self, channel: Channel) -> Any:
+        """A channel with what it hangs on."""
+        raise TypeError("only the context of a build knows its channels")
+
+    def one_metal(self, rail: Rail) -> list[Rail]:
+        """
+        A rail with all it is fed by, regulated from or joined with: only a source of its own, such
+        as an approved safety-isolating adapter, parts them.
+        """
+        if rail.id not in self._metal:
+            found, wave = {rail.id: rail}, [rail]
+            while wave:
+                joined = {to for now in wave for to in self._joined_to(now)}
+                wave = [
+                    r
+                    for r in self.build.rails
+                    if r.id not in found and (r.id in joined or found.keys() & self._joined_to(r))
+                ]
+                found |= {r.id: r for r in wave}
+            self._metal[rail.id] = list(found.values())
+        return self._metal[rail.id]
+
+    @staticmethod
+    def _joined_to(rail: Rail) -> set[str]:
+        """Rails a rail is joined with by its own word; an isolating adapter parts it."""
+        fed = rail.fed_by if rail.converter != "isolating" else None
+        return {to for to in (fed, rail.joined_with) if to}
+
+    def wire_ohms(self, of: Rail | Channel) -> float:
+        """Resistance of a rail's or load's wire, out and back; nothing while it is not stated."""
+        if not of.wire_length or not of.wire_area:
+            return 0.0
+        length, area = parse(of.wire_length, "m"), parse(of.wire_area, "mm²") * 1e-6
+        return ampacity.wire_resistance(length, area)
+
+    def feeds(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
+        """
+        Current of everything on a rail by what its loads are stated to take, before any stage is
+        sized [A]: what the rail's own wire carries.
+        """
+        if rail.id in seen:
+            return 0.0
+        if rail.id in self._fed:
+            return self._fed[rail.id]
+        seen |= {rail.id}
+        # One that turns a rail on waits behind it in the sum: its load is what that rail takes.
+        self._fed[rail.id] = 0.0
+        loads = (self.channel(c).load.current.max for c in self.on_rail(rail))
+        below = (self.feeds(r, seen) for r in self.below(rail))
+        board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
+        self._fed[rail.id] = sum(loads) + sum(below) + board
+        return self._fed[rail.id]
+
+    def on_rail(self, rail: Rail) -> list[Channel]:
+        """Channels whose loads hang on a rail."""
+        return [c for c in self.build.channels if c.rail == rail.id]
+
+    def below(self, rail: Rail) -> list[Rail]:
+        """Rails fed from one, but for those that are the load of a channel on it."""
+        by = {c.id for c in self.on_rail(rail)}
+        return [r for r in self.build.rails if r.fed_by == rail.id and r.switched_by not in by]
+
+    def ahead(self, channel: Channel) -> list[Rail]:
+        """Rails that a channel turns on; a coil that stands in for its load turns none on."""
+        rails = [r for r in self.build.rails if r.switched_by == channel.id]
+        own = self.build.channel(channel.id) if rails else None
+        return rails if own is not None and own.load is channel.load else []
+
+    def largest_surge(self, rails: list[Rail]) -> tuple[float, float]:
+        """How much more the worst load of some rails takes for a moment [A], and how long [s]."""
+        here = {rail.id for rail in rails}
+        if here & self._surging:
+            return 0.0, 0.0
+        self._surging |= here
+        loads = [self.channel(c).load for rail in rails for c in self.on_rail(rail)]
+        self._surging -= here
+        more = [(x.surge - x.current.max, x.surge_time or 0.0) for x in loads if x.surge]
+        return max(more, default=(0.0, 0.0))
+
+    def wire_drop(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
+        """Volts a rail leaves in its wire, and in those it hangs on without a converter [V]."""
+        if rail.id in seen:
+            return 0.0
+        ohms = self.wire_ohms(rail)
+        drop = ohms * self.feeds(rail) if ohms else 0.0
+        above = self.build.rail(rail.fed_by) if rail.converter is None else None
+        return drop + (self.wire_drop(above, seen | {rail.id}) if above else 0.0)
