@@ -220,6 +220,7 @@ THEATRE += [
         },
     ),
     ("set_setting", {"channel": "ch19", "coil_rail": "rail2"}),
+    ("set_load", {"channel": "ch19", "surge": "1.2 A", "surge_time": "400 ms"}),
     ("set_switching", {"channel": "ch19", "duty": "10 %", "longest_on": "60 s"}),
     ("set_guards", {"channel": "ch19", "unattended": "no", "on_return": "stays_off"}),
     (

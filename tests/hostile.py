@@ -20,6 +20,7 @@ from latchcore.edits import EDITS, EditError, apply
 from latchcore.edits.building import WORDS
 from latchcore.edits.channels import GUARDS, LOAD_FIELDS, SWITCHING
 from latchcore.edits.inputs import INPUT_FIELDS
+from latchcore.edits.leads import WIRE_FIELDS
 from latchcore.edits.rails import RAIL_FIELDS
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import UNITS
@@ -97,7 +98,7 @@ SETS: dict[str, Callable[[Build], list[str]]] = {
     "set_load": lambda b: [*LOAD_FIELDS, "hazards"],
     "set_switching": lambda b: list(SWITCHING),
     "set_guards": lambda b: list(GUARDS),
-    "set_wire": lambda b: ["wire_length", "wire_area", "through", "fuse"],
+    "set_wire": lambda b: list(WIRE_FIELDS),
     "set_input": lambda b: list(INPUT_FIELDS),
     "add_input": lambda b: list(INPUT_FIELDS),
     "state_discipline": lambda b: list(load_catalogue().discipline),

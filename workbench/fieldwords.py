@@ -66,6 +66,9 @@ FIELDS = {
     "set_rail.efficiency": Words("Efficiency", "%", "85 % unless stated"),
     "set_rail.board_pin": Words("Which supply pin", empty="by its voltage"),
     "set_rail.resistance": Words("Resistance of the source", "Ω", "for the sag when a load starts"),
+    "set_rail.short_circuit": Words(
+        "A short draws", "A", "as stated for it; empty: its rating says, where it limits itself"
+    ),
     "set_rail.bulk": Words("Capacitor across it", "F", "such as 1000 µF"),
     "set_rail.switched_by": Words("Turned on by", empty="always on"),
     "set_rail.joined_with": Words("Plus joined with", empty="no other rail"),
@@ -149,6 +152,10 @@ FIELDS = {
     "set_wire.wire_area": Words("Cross-section", "mm²"),
     "set_wire.through": Words("Through", "", "a plug or adapter, if any", kind="name"),
     "set_wire.fuse": Words("Slow fuse of its own", "A", "where the rail's is too large for it"),
+    "set_wire.fuse_volts": Words("Printed volts", "V", "such as 250 V"),
+    "set_wire.fuse_for": Words("Printed for"),
+    "set_wire.fuse_breaking": Words("Breaking capacity"),
+    "set_wire.fuse_poles": Words("A fuse in"),
     "set_series_switch.series_switch": Words(
         "In series with it", empty="nothing: the contact makes and breaks"
     ),

@@ -10,7 +10,7 @@ from itertools import chain
 from latchcore.design.report import ChannelReport, Report, Sized, StageResult
 from latchcore.document.models import Rail
 from latchcore.figures.quantity import show
-from latchcore.findings.fuse_print import as_stated
+from latchcore.design.fuse_words import as_stated
 from latchcore.senses import InputReport
 from workbench.models import StockPart
 

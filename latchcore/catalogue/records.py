@@ -258,6 +258,9 @@ class Source(Record):
 class Region(Record):
     """
     Mains voltage, colours and customs of a part of the world; old installations differ, measure.
+
+    ``fuses`` are the sizes sold there, the least first [A]; ``fuse_share`` how far one is loaded
+    for good, ``plug`` whether every plug there fits one way only.
     """
 
     family: Literal["region"]
@@ -269,6 +272,9 @@ class Region(Record):
     residual_current: Words
     caution: Words
     flex: Literal["metric", "gauge"] = "metric"
+    fuses: Annotated[tuple[Amperes, ...], Field(min_length=1)]
+    fuse_share: Share = 0.8
+    plug: Literal["unknown", "polarised"] = "unknown"
 
 
 PART_FAMILIES: dict[str, type[Record]] = {

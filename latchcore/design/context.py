@@ -10,7 +10,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from latchcore.catalogue import read_part
-from latchcore.catalogue.records import Board, Pin, Record
+from latchcore.catalogue.records import Board, Pin, Record, Region
 from latchcore.design.hanging import Hanging
 from latchcore.document.models import Channel, Rail
 from latchcore.figures import preferred
@@ -142,6 +142,20 @@ class BuildContext(Hanging):
     #: Sources whose short takes a fuse of high breaking capacity.
     hard_sources = ("battery", "mains", "mains_derived")
 
+    @property
+    def region(self) -> Region:
+        """Customs of where the build is."""
+        return self.catalogue.regions[self.build.region]
+
+    def carries(self, area: str, rail: Rail) -> float:
+        """What a wire of a stated cross-section on a rail carries [A]; nothing unlisted."""
+        table = self.wires(self.hazardous(rail))
+        return ampacity.ampacity(parse(area, "mm²") * 1e-6, table) or 0.0
+
+    def thickest(self, rail: Rail) -> float:
+        """What the thickest wire that is listed carries, laid as the rail's is [A]."""
+        return max(self.wires(self.hazardous(rail)).values()) * ampacity.LAYING[rail.laid]
+
     def wires(self, hazardous: bool) -> dict[float, float]:
         """
         Ampacities that hold: single wires on low voltage, elsewhere the flexes of the region [m² to
@@ -151,7 +165,7 @@ class BuildContext(Hanging):
             return ampacity.SINGLE
         return (
             ampacity.GAUGE_FLEX
-            if self.catalogue.regions[self.build.region].flex == "gauge"
+            if self.region.flex == "gauge"
             else ampacity.FLEX
         )
 

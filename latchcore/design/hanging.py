@@ -87,6 +87,11 @@ class Hanging:
         self._fed[rail.id] = sum(loads) + sum(below) + board
         return self._fed[rail.id]
 
+    def plug_of(self, rail: Rail) -> str:
+        """Which way round its plug goes: as stated, else as every plug of the region."""
+        known = rail.plug != "unknown"
+        return rail.plug if known else self.catalogue.regions[self.build.region].plug
+
     def on_rail(self, rail: Rail) -> list[Channel]:
         """Channels whose loads hang on a rail."""
         return [c for c in self.build.channels if c.rail == rail.id]

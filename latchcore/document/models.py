@@ -106,7 +106,7 @@ class Rail(Model):
     """
     One supply rail, of a source of its own or fed by another rail through a regulator.
 
-    ``resistance`` is the source's own, ``bulk`` a capacitor across the rail; ``switched_by`` names
+    ``resistance`` is the source's own, ``short_circuit`` what a short draws of it, ``bulk`` a capacitor across the rail; ``switched_by`` names
     the channel that turns
     it on; ``joined_with`` a rail whose plus is wired to this one's; the ``fuse_…`` fields say what
     is printed on its fuse
@@ -125,6 +125,7 @@ class Rail(Model):
     theta: ThermalText | None = None
     efficiency: DutyText | None = None
     resistance: OhmsText | None = None
+    short_circuit: AmperesText | None = None
     bulk: FaradsText | None = None
     board_pin: Annotated[str, Field(max_length=12)] | None = None
     capacity: AmpereHoursText | None = None
@@ -217,6 +218,10 @@ class Channel(Model):
     wire_area: AreaText | None = None
     through: Annotated[str, Field(max_length=60)] = ""
     fuse: AmperesText | None = None
+    fuse_volts: PlainVoltsText | None = None
+    fuse_for: Literal["unknown", "alternating", "direct", "both"] = "unknown"
+    fuse_breaking: Literal["unknown", "low", "high"] = "unknown"
+    fuse_poles: Literal["unknown", "one", "every"] = "unknown"
     unattended: Literal["yes", "no"] | None = None
     limit: Literal["independent", "control_relay", "none"] | None = None
     second_contactor: Literal["yes", "no"] | None = None

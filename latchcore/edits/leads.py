@@ -5,6 +5,18 @@ from __future__ import annotations
 from latchcore.document.models import Build, Channel
 from latchcore.edits.registry import EditError, edit, reread, the_channel
 
+#: What may be said of the wire to a load and of the fuse in it.
+WIRE_FIELDS = (
+    "wire_length",
+    "wire_area",
+    "through",
+    "fuse",
+    "fuse_volts",
+    "fuse_for",
+    "fuse_breaking",
+    "fuse_poles",
+)
+
 
 @edit
 def set_wire(build: Build, channel: str, **fields: str) -> str:
@@ -13,11 +25,10 @@ def set_wire(build: Build, channel: str, **fields: str) -> str:
     none, or not known.
     """
     found = the_channel(build, channel)
-    unknown = set(fields) - {"wire_length", "wire_area", "through", "fuse"}
-    if unknown:
+    if unknown := set(fields) - set(WIRE_FIELDS):
         raise EditError(
-            f"A wire has no “{', '.join(sorted(unknown))}”; expected any of wire_length, wire_area,"
-            " through, fuse."
+            f"A wire has no “{', '.join(sorted(unknown))}”; expected any of"
+            f" {', '.join(WIRE_FIELDS)}."
         )
     if "through" in fields:
         found.through = fields.pop("through").strip()[:60]

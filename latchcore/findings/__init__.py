@@ -10,11 +10,11 @@ from latchcore.findings import (
     coils,
     contacts,
     drive,
-    fuses,
     guards,
     isolation,
     measured,
     on_time,
+    own_fuse,
     pins,
     solid,
     supplies,
@@ -22,7 +22,7 @@ from latchcore.findings import (
 )
 from latchcore.findings.records import record_of
 
-FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, fuses, guards)
+FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, own_fuse, guards)
 
 
 def rank(finding: Finding) -> int:

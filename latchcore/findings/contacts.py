@@ -248,7 +248,7 @@ def single_pole(context: ChannelContext) -> list[Finding]:
         or (ahead is not None and ahead.stage.settings.get("breaks") == "both")
     ):
         return []
-    if rail.lives == "two" or rail.plug == "reversible":
+    if rail.lives == "two" or context.around.plug_of(rail) == "reversible":
         why = (
             "both conductors are live"
             if rail.lives == "two"
@@ -266,7 +266,7 @@ def single_pole(context: ChannelContext) -> list[Finding]:
                 lasting=True,
             )
         ]
-    if rail.plug == "unknown":
+    if context.around.plug_of(rail) == "unknown":
         return [
             Finding(
                 "K8",

@@ -171,9 +171,10 @@ def _sag(around, rail, report, reports, uses) -> Iterator[Finding]:
 
 
 def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
-    if report.ampacity is None:
-        return
     table = around.wires(around.hazardous(rail))
+    carries, made = report.ampacity, rail.wire_area
+    if carries is None:
+        carries, made = around.thickest(rail), "the thickest wire that is listed"
     thicker = ampacity.least_area(report.all_on, table, rail.laid)
     mend = (
         (
@@ -190,15 +191,15 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
         if thicker
         else (Remedy("Split the loads over several feeds."),)
     )
-    if exceeds(report.all_on, report.ampacity):
+    if exceeds(report.all_on, carries):
         shared = len(report.shares) > 1
-        carried = show(report.ampacity, "A") if report.ampacity else "nothing that is listed"
+        carried = show(carries, "A") if carries else "nothing that is listed"
         yield Finding(
             "S11" if shared else "S6",
             "stop",
             _where(rail),
             f"The wire of {rail.name} carries more than it may",
-            f"{show(report.all_on, 'A')} through {rail.wire_area}, laid {rail.laid}: it carries"
+            f"{show(report.all_on, 'A')} through {made}, laid {rail.laid}: it carries"
             f" {carried}.",
             (
                 "A feed that several loads share carries their sum."

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from latchcore.design.fuse_words import as_stated
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.figures.quantity import parse, show
@@ -163,29 +164,32 @@ def junction_measure(
 
 
 def fuse_in(context: ChannelContext, result: StageResult) -> None:
-    """The channel's own fuse between its rail and everything of it that hangs there."""
-    if not context.channel.fuse or context.rail is None:
+    """
+    The channel's own fuse between its rail and everything of it that hangs there; one in the other
+    live pole too where every pole has one.
+    """
+    channel, rail = context.channel, context.rail
+    if not channel.fuse or rail is None:
         return
-    rail, fused, net = context.rail.id, f"{context.channel.id}.FUSED", result.netlist
+    count = sum(part.kind == "fuse" for part in result.netlist.parts)
+    poles = [(rail.id, "FUSED", "own_fuse", "Fuse of its own")]
+    back = context.around.return_of(rail)
+    if channel.fuse_poles == "every" and back != "0V":
+        poles.append((back, "FUSED.N", "own_fuse_back", "Fuse in its other pole"))
+    for n, (node, name, key, title) in enumerate(poles):
+        _fuse_between(context, result, f"F{count + n + 1}", node, name)
+        text = as_stated(channel)
+        result.values.append(Sized(key, title, f"F{count + n + 1}", "", None, text, True))
+
+
+def _fuse_between(
+    context: ChannelContext, result: StageResult, ref: str, node: str, name: str
+) -> None:
+    fused, net = f"{context.channel.id}.{name}", result.netlist
     for part in net.parts:
-        part.terminals.update(
-            {terminal: fused for terminal, node in part.terminals.items() if node == rail}
-        )
-    net.domains |= {fused: load_domain(context), rail: load_domain(context)}
-    ref = "F2" if net.part(f"{context.channel.id}.F1") else "F1"
+        part.terminals.update({t: fused for t, there in part.terminals.items() if there == node})
+    net.domains |= {fused: load_domain(context), node: load_domain(context)}
     text = f"slow {show(parse(context.channel.fuse, 'A'), 'A')}"
-    result.values.append(
-        Sized(
-            "own_fuse",
-            "Fuse of its own",
-            ref,
-            "",
-            None,
-            text,
-            True,
-            detail="of the same print as the rail's",
-        )
-    )
     add_part(
         context,
         result,
@@ -194,7 +198,7 @@ def fuse_in(context: ChannelContext, result: StageResult) -> None:
         text,
         "of its own",
         domain=load_domain(context),
-        **{"1": rail, "2": fused},
+        **{"1": node, "2": fused},
     )
 
 

@@ -53,6 +53,8 @@ class RailReport:
     ampacity: float | None = None
     wire_drop: float | None = None
     starts: list[tuple[str, float, float, float]] = field(default_factory=list)
+    #: Every surge, the shortest too: whose, how much more than it runs at [A], how long [s].
+    surges: list[tuple[str, float, float]] = field(default_factory=list)
     #: What each rail below takes, by its id: with everything on, at the worst instant [A].
     below: dict[str, tuple[float, float]] = field(default_factory=dict)
 
@@ -131,12 +133,14 @@ def _children(around: BuildContext, rail: Rail, found: dict[str, RailReport]) ->
 def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], inputs) -> RailReport:
     w, build, volts = Working(), around.build, around.rail_volts(rail)
     rows: list[tuple[str, float, float, float]] = []
+    surges: list[tuple[str, float, float]] = []
     typical = idle = 0.0
     for c, r in uses:
         # What passes a switch in series is counted at that switch.
         if c.channel.rail == rail.id and r.running > 0 and not r.contact.series_switch:
             counts = max(r.surge, r.running) if (r.surge_time or 1.0) >= SHORT_SURGE else r.running
             rows.append((c.channel.name, r.running, counts, r.surge_time or 0.0))
+            surges.append((c.channel.name, max(r.surge - r.running, 0.0), r.surge_time or 0.0))
             typical += r.typical * c.duty
         feed, draw = r.coil.rail, r.coil.draws
         if feed == rail.id:
@@ -155,6 +159,8 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         taken, most, mean, least = _taken(around, build.rail(child.id), volts, child, w)
         rows.append((f"{child.name}, through it", taken, most, child.rise_time))
         below[child.id] = (taken, most)
+        scale = taken / child.all_on if child.all_on else 1.0
+        surges += [(child.name, more * scale, lasts) for _, more, lasts in child.surges]
         typical, idle = typical + mean, idle + least
     all_on, worst = rail_sum([r[1] for r in rows], [r[2] for r in rows], working=w)
     largest = max(rows, key=lambda r: r[2] - r[1], default=("", 0.0, 0.0, 0.0))
@@ -175,6 +181,7 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         largest[2] - largest[1],
         largest[3],
         starts=rows,
+        surges=[s for s in surges if s[1] > 0],
         below=below,
     )
     _regulator(around, rail, report)

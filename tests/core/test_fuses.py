@@ -169,7 +169,7 @@ def shed(**own):
 
 def test_one_fuse_for_all_is_above_the_smallest_contact_until_that_has_its_own():
     build = shed()
-    assert "above a contact" in s7(build)["stop"]
+    assert "above the contact of Filament lamp" in s7(build)["stop"]
     apart = mended(build, "S7")
     assert apart.channels[0].fuse and not s7(apart)
     report = advised(apart)
@@ -187,7 +187,7 @@ def test_one_fuse_for_all_is_above_the_smallest_contact_until_that_has_its_own()
     [
         ("10 A", "stop", "above its contact"),
         ("0.2 A", "fix", "under what runs"),
-        ("0.5 A", None, ""),
+        ("0.5 A", "check", "What is printed"),
     ],
 )
 def test_a_fuse_of_its_own_is_held_like_any_other(fuse, severity, says):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from drawings.build_plan import build_plan
 from drawings.points_plan import points_plan
 from drawings.schematic import schematic
-from latchcore.findings.fuse_print import as_stated
+from latchcore.design.fuse_words import as_stated
 from latchcore.whole.laying.conductors import conductors
 from latchcore.whole.wire_list import WIRE, letters_of, totals, wire_list
 from workbench.actions import history

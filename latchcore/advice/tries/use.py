@@ -6,7 +6,9 @@ from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
 from latchcore.figures.quantity import show
-from latchcore.findings import fuses, guards
+from latchcore.findings import guards
+from latchcore.findings.fuse_fit import own_fuses
+from latchcore.findings.fuse_print import hard, printed
 from latchcore.sums import ampacity
 
 
@@ -45,6 +47,10 @@ def wire(case: Case) -> Iterator[Candidate]:
 @tried
 def own_fuse(case: Case) -> Iterator[Candidate]:
     """A slow fuse that outlasts the start, or none of its own."""
-    for size in fuses.own_fuses(case.context, case.result)[:1]:
-        yield f"A slow fuse of {show(size, 'A')}", case.edit("set_wire", fuse=show(size, "A"))
+    rail, fields, words = case.context.rail, {}, ""
+    if rail is not None and hard(case.context.around, rail):
+        fields, words = printed(case.context.around, rail)
+    for size in own_fuses(case.context, case.result)[:1]:
+        label = f"A slow fuse of {show(size, 'A')}" + (f", {words}" if words else "")
+        yield label, case.edit("set_wire", fuse=show(size, "A"), **fields)
     yield "No fuse of its own", case.edit("set_wire", fuse="")
