@@ -48,7 +48,21 @@ def stars(
         if poles[0].wires or poles[1].wires:
             earths = [c for c in laid if c.node == f"{rail.id}.PE"]
             found.append((rail.name, *poles, earths))
+        found += [
+            _of_block(around, rail, b, laid) for b in around.build.blocks if b.rail == rail.id
+        ]
     return found
+
+
+def _of_block(around: BuildContext, rail, block, laid: list[Conductor]):
+    """The two poles of a distribution point: the wire that comes, and those that leave."""
+    poles = []
+    for pole in "+-":
+        post = Terminal(f"BLOCK.{block.id}", pole)
+        way = tuple(c for c in laid if c.end == post)
+        wires = tuple(c for c in laid if c.start == post and not c.joint)
+        poles.append(Star(_pole(around, rail, pole), way, wires, around.hazardous(rail)))
+    return (block.name, *poles, [])
 
 
 def _inside(c: Conductor) -> bool:
@@ -102,7 +116,7 @@ def points_plan(
         for x, star in zip(HALVES, (plus, minus), strict=True):
             _star(c, x, y + 20, star, ends)
         if earths:
-            words = ", ".join(ends.of(e.end).partition(" earth")[0] for e in earths)
+            words = ", ".join(_to(ends.of(e.end)) for e in earths)
             text = (
                 f"earth, {_made(earths[0])}, a conductor each from the inlet straight to: {words}"
             )
@@ -138,3 +152,8 @@ def _star(c: Canvas, x: float, y: float, star: Star, ends: Ends) -> None:
 
 def _made(wire: Conductor) -> str:
     return f"{wire.colour.split(',')[0]} {digits(wire.area * 1e6)} mm²"
+
+
+def _to(words: str) -> str:
+    """Where an earth leads, without saying twice that it is one."""
+    return words.partition(" earth")[0].rstrip(",")

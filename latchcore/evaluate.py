@@ -11,7 +11,16 @@ from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Report, StageResult
 from latchcore.document.models import Build, letter
 from latchcore.findings import board as board_checks
-from latchcore.findings import channel_findings, drive, guards, isolation, mains, routing, supplies
+from latchcore.findings import (
+    channel_findings,
+    distribution,
+    drive,
+    guards,
+    isolation,
+    mains,
+    routing,
+    supplies,
+)
 from latchcore.findings import rails as rail_checks
 from latchcore.findings import senses as sense_checks
 from latchcore.findings.records import record_of
@@ -76,7 +85,8 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     # Where a rail's wire is stated, what the others take of it lowers the volts of each,
     # and what turns a rail on carries all of them.
     wired = any((r.wire_length and r.wire_area) or r.switched_by for r in build.rails)
-    taken = [(c.rail, c.load.model_dump_json()) for c in build.channels] if wired else ()
+    wired = wired or bool(build.blocks)
+    taken = [(c.rail, c.block, c.load.model_dump_json()) for c in build.channels] if wired else ()
     around = f"{catalogue.version} {shared} {others} {taken}"
     return [(channel.model_dump_json(), around) for channel in build.channels]
 
@@ -125,6 +135,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         ("Packages", lambda: drive.build(around, uses)),
         ("Supplies", lambda: supplies.build(around, rails)),
         ("Rails", lambda: rail_checks.build(around, rails, uses)),
+        ("Points and cables", lambda: distribution.build(around, uses)),
         ("Shared lines", lambda: routing.build(around, uses)),
         ("Mains", lambda: mains.build(around)),
         ("Guards", lambda: guards.build(around)),
@@ -188,6 +199,16 @@ def _join_supplies(around: BuildContext, net: Netlist, told: list[Finding]) -> N
             lambda r=rail: around.return_of(r), "0V", f"rail:{rail.id}", rail.name, told
         )
         net.add(f"SUPPLY.{rail.id}", "source", rail.voltage, None, **{"+": rail.id, "-": returns})
+    for metal in build.metals:
+        rails = {end: build.rail(end[:-1]) for end in metal.ends if end != "board"}
+        poles = {
+            end: rail.id if end.endswith("+") else around.return_of(rail)
+            for end, rail in rails.items()
+            if rail is not None
+        }
+        board = {"board": "0V"} if "board" in metal.ends else {}
+        own = {"metal": f"{metal.id}.METAL"}
+        net.add(f"METAL.{metal.id}", "metal", metal.name, None, **own, **board, **poles)
     if around.board:
         fed = build.rail(build.board_feed)
         feed = {"feed": fed.id, "return": around.return_of(fed)} if fed else {}

@@ -207,6 +207,7 @@ THEATRE += [
         },
     ),
     ("set_setting", {"channel": "ch18", "control": "phase"}),
+    ("set_load", {"channel": "ch18", "protection": "class_ii"}),
     (
         "add_channel",
         {
@@ -220,7 +221,10 @@ THEATRE += [
         },
     ),
     ("set_setting", {"channel": "ch19", "coil_rail": "rail2"}),
-    ("set_load", {"channel": "ch19", "surge": "1.2 A", "surge_time": "400 ms"}),
+    (
+        "set_load",
+        {"channel": "ch19", "surge": "1.2 A", "surge_time": "400 ms", "protection": "class_i"},
+    ),
     ("set_switching", {"channel": "ch19", "duty": "10 %", "longest_on": "60 s"}),
     ("set_guards", {"channel": "ch19", "unattended": "no", "on_return": "stays_off"}),
     (
@@ -232,6 +236,14 @@ THEATRE += [
             "edge": "middle",
         },
     ),
+    ("add_block", {"rail": "rail9", "name": "Batten"}),
+    ("set_block", {"block": "blk21", "wire_length": "3 m", "wire_area": "0.75 mm²", "places": "4"}),
+    ("add_cable", {"name": "Batten cable", "cores": "4"}),
+    ("set_cable", {"cable": "cab22", "wire_area": "0.75 mm²", "laid": "bundled"}),
+    ("set_wire", {"channel": "ch10", "block": "blk21", "cable": "cab22", "wire_area": ""}),
+    ("set_wire", {"channel": "ch11", "block": "blk21", "cable": "cab22", "wire_length": "2 m"}),
+    ("add_metal", {"name": "Steel frame", "ends": ""}),
+    ("set_metal", {"metal": "mt23", "earthed": "yes"}),
     DISCIPLINE,
 ]
 SEEDLINGS = [
@@ -298,6 +310,7 @@ SEEDLINGS = [
         },
     ),
     ("set_setting", {"channel": "ch5", "coil_rail": "rail1", "breaks": "both"}),
+    ("set_load", {"channel": "ch5", "protection": "class_ii"}),
     ("set_switching", {"channel": "ch5", "duty": "40 %", "longest_on": "30 s"}),
     ("set_confirmation", {"channel": "ch5", "confirmed_by": "in4"}),
     (

@@ -27,7 +27,6 @@ from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
 from latchcore.edits import EditError
-from latchcore.formats.reportfile import report_data
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.stages import STAGES
 from latchcore.whole.barriers import barrier_map
@@ -38,7 +37,7 @@ from latchcore.whole.wire_list import wire_list
 from tests.core.benches import edited
 from tests.edges import EDGES, ground, knobs, turned
 from tests.felt import FELT, witnessed
-from tests.grounds import BOARDS, LOADS, grounds, priors, said, stage_bench
+from tests.grounds import BOARDS, LOADS, grounds, priors, report_of, said, stage_bench
 
 ACCOUNTS = Path(__file__).parent / "data" / "accounts"
 MARKS = ACCOUNTS / "marks.json"
@@ -65,7 +64,7 @@ def account(build: Build) -> str:
     """Everything that is said of a build, line by line."""
     catalogue = load_catalogue()
     around, report = BuildContext(build, catalogue), advised(build, catalogue)
-    data = report_data(report)
+    data = report_of(report)
     told = {
         "report": data,
         "advice": {c.id: _cards(build, c.id) for c in build.channels},
@@ -100,7 +99,7 @@ def _spreads(around: BuildContext, channel) -> Iterator:
 def mended(stage: str, load: str, board: str) -> str:
     """What is said of a stage on a load, with what would mend each finding."""
     build = stage_bench(stage, load, board, "")
-    return json.dumps(report_data(advised(build, load_catalogue())) if build else None, default=str)
+    return json.dumps(report_of(advised(build, load_catalogue())) if build else None, default=str)
 
 
 #: What one field of an input may be, one after another.

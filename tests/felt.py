@@ -12,6 +12,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from latchcore.catalogue import load_catalogue
+from latchcore.document.laid import Block, Cable, Metal
 from latchcore.document.models import Build, Channel, Load, Rail, Route, SenseInput
 from latchcore.edits import EditError
 from latchcore.formats.buildfile import hold_together
@@ -115,6 +116,18 @@ TRIED = [
     ["dims"],
     ["isolated"],
     ["ch2"],
+    ["board", "rail1-"],
+    ["rail1+"],
+    "class_i",
+    "class_ii",
+    "outlet",
+    "inlet",
+    "blk4",
+    "blk5",
+    "cab6",
+    "0.75 mm²",
+    1,
+    2,
     "isolated_low",
     "unknown",
     "P13",
@@ -145,6 +158,9 @@ WORDS_ONLY = {
     ("Build", "channels"): "pieces of their own",
     ("Build", "inputs"): "pieces of their own",
     ("Build", "routes"): "pieces of their own",
+    ("Build", "blocks"): "pieces of their own",
+    ("Build", "cables"): "pieces of their own",
+    ("Build", "metals"): "pieces of their own",
     ("Build", "parts"): "records; each figure is a case of its own",
     ("Channel", "stage"): "each stage and each setting is a case of its own",
 }
@@ -158,6 +174,7 @@ def optional_fields(model) -> list[str]:
 def places(build: Build, model) -> list[tuple[str, int]]:
     """Where pieces of a model stand in a build."""
     where = {Rail: "rails", Channel: "channels", SenseInput: "inputs", Route: "routes"}
+    where |= {Block: "blocks", Cable: "cables", Metal: "metals"}
     return [(where[model], n) for n in range(len(getattr(build, where[model])))]
 
 
@@ -187,7 +204,8 @@ def entered(build: Build, spot: tuple, name: str, value) -> Build | None:
     return changed
 
 
-MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Route)}
+LAID = (Block, Cable, Metal)
+MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Route, *LAID)}
 FIELDS = [
     (model, name)
     for model in MODELS.values()

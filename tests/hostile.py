@@ -15,11 +15,12 @@ from pathlib import Path
 
 from latchcore.catalogue import load_catalogue, read_part
 from latchcore.design.faults import UNWORKED
-from latchcore.document.models import Build
+from latchcore.document.models import PIECES, Build
 from latchcore.edits import EDITS, EditError, apply
 from latchcore.edits.building import WORDS
 from latchcore.edits.channels import GUARDS, LOAD_FIELDS, SWITCHING
 from latchcore.edits.inputs import INPUT_FIELDS
+from latchcore.edits.laying import BLOCK_FIELDS, CABLE_FIELDS, METAL_FIELDS
 from latchcore.edits.leads import WIRE_FIELDS
 from latchcore.edits.rails import RAIL_FIELDS
 from latchcore.evaluate import evaluate
@@ -99,6 +100,9 @@ SETS: dict[str, Callable[[Build], list[str]]] = {
     "set_switching": lambda b: list(SWITCHING),
     "set_guards": lambda b: list(GUARDS),
     "set_wire": lambda b: list(WIRE_FIELDS),
+    "set_block": lambda b: list(BLOCK_FIELDS),
+    "set_cable": lambda b: list(CABLE_FIELDS),
+    "set_metal": lambda b: list(METAL_FIELDS),
     "set_input": lambda b: list(INPUT_FIELDS),
     "add_input": lambda b: list(INPUT_FIELDS),
     "state_discipline": lambda b: list(load_catalogue().discipline),
@@ -150,11 +154,7 @@ def value(dice: random.Random, build: Build) -> str:
             f" {dice.choice(['', *'kmMun'])}{dice.choice([*'VAWΩsHF', 'Hz'])}"
         )
     if kind == 3:
-        ids = [
-            p.id
-            for pieces in (build.rails, build.channels, build.inputs, build.routes, build.machines)
-            for p in pieces
-        ]
+        ids = [p.id for kind in PIECES for p in getattr(build, kind)]
         return dice.choice(
             [*ids, *list(STAGES), *list(load_catalogue().loads), *list(load_catalogue().parts)]
         )
@@ -168,6 +168,9 @@ def fitting(dice: random.Random, build: Build, name: str) -> str:
         "rail": build.rails,
         "route": build.routes,
         "machine": build.machines,
+        "block": build.blocks,
+        "cable": build.cables,
+        "metal": build.metals,
         "what": [*build.channels, *build.inputs],
     }
     if name in pieces and pieces[name] and dice.random() < 0.97:

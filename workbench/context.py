@@ -42,6 +42,12 @@ LAID = (
     ("enclosed", "enclosed"),
     ("coiled", "coiled"),
 )
+ENTRIES = (("plug", "a lead with a plug"), ("inlet", "an inlet in the box"))
+BLOCKS = (("block", "a terminal block"), ("outlet", "an outlet a load plugs into"))
+CLASSES = (
+    ("class_i", "I: its metal is earthed"),
+    ("class_ii", "II: doubly insulated, a square in a square"),
+)
 SCHOOLS = (
     ("auto", "forced gain of 10, else overdrive"),
     ("forced_gain", "forced gain of 10"),
@@ -70,6 +76,9 @@ def look(request):
         "lithium_choices": LITHIUM,
         "laid_choices": LAID,
         "lives_choices": LIVES,
+        "entry_choices": ENTRIES,
+        "block_choices": BLOCKS,
+        "class_choices": CLASSES,
         "interlock_choices": INTERLOCKS,
         "place_choices": PLACES,
         "fuse_for_choices": FUSE_FOR,

@@ -7,10 +7,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from itertools import chain
 
-from latchcore.design.report import ChannelReport, Report, Sized, StageResult
-from latchcore.document.models import Rail
-from latchcore.figures.quantity import show
 from latchcore.design.fuse_words import as_stated
+from latchcore.design.report import ChannelReport, Report, Sized, StageResult
+from latchcore.document.models import Build, Rail
+from latchcore.figures.quantity import show
 from latchcore.senses import InputReport
 from workbench.models import StockPart
 
@@ -43,14 +43,17 @@ OF_INPUTS = {
 }
 
 
-def shopping_list(report: Report, rails: Iterable[Rail] = ()) -> list[Item]:
+def shopping_list(report: Report, build: Build | None = None) -> list[Item]:
     """
     Parts by kind and value with the drawer's count; an array is one package however many channels
     share it.
     """
     counts: dict[Key, list[str]] = {}
     for key, users in chain(
-        _of_channels(report.channels), _of_inputs(report.inputs), _of_rails(rails)
+        _of_channels(report.channels),
+        _of_inputs(report.inputs),
+        _of_rails(build.rails if build else ()),
+        _of_laid(build),
     ):
         counts.setdefault(key, []).extend(users)
     stock = {p.value if p.family == "resistor" else p.key: p for p in StockPart.objects.all()}
@@ -100,6 +103,22 @@ def _of_rails(rails: Iterable[Rail]) -> Iterator[tuple[Key, list[str]]]:
     for rail in rails:
         if text := as_stated(rail):
             yield ("Fuse", text, text), [rail.name] * (2 if rail.fuse_poles == "every" else 1)
+        if rail.source == "mains":
+            kind, what = ("Inlet", "with earth") if rail.entry == "inlet" else ("Lead", "with plug")
+            yield (kind, what, what), [rail.name]
+
+
+def _of_laid(build: Build | None) -> Iterator[tuple[Key, list[str]]]:
+    """Distribution points and cables, as far as they are stated."""
+    for block in build.blocks if build else ():
+        kind = "Outlet" if block.kind == "outlet" else "Terminal block"
+        places = f"{block.places} places a pole" if block.places else "places not stated"
+        text = ", ".join(filter(None, [places, f"for {block.rating}" if block.rating else ""]))
+        yield (kind, text, text), [block.name]
+    for cable in build.cables if build else ():
+        cores = f"{cable.cores} cores" if cable.cores else "cores not stated"
+        text = ", ".join(filter(None, [cores, cable.wire_area, cable.wire_length]))
+        yield ("Cable", text, text), [cable.name]
 
 
 def _item(kind: str, text: str, users: list[str], part: StockPart | None) -> Item:

@@ -12,6 +12,7 @@ from pydantic import ValidationError
 from latchcore.catalogue import read_part
 from latchcore.catalogue.records import Board, Pin, Record, Region
 from latchcore.design.hanging import Hanging
+from latchcore.design.wires import Wire
 from latchcore.document.models import Channel, Rail
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, parse_any
@@ -147,10 +148,10 @@ class BuildContext(Hanging):
         """Customs of where the build is."""
         return self.catalogue.regions[self.build.region]
 
-    def carries(self, area: str, rail: Rail) -> float:
+    def carries(self, wire: Wire, rail: Rail) -> float:
         """What a wire of a stated cross-section on a rail carries [A]; nothing unlisted."""
         table = self.wires(self.hazardous(rail))
-        return ampacity.ampacity(parse(area, "mm²") * 1e-6, table) or 0.0
+        return ampacity.ampacity(wire.area or 0.0, table, wire.laid) or 0.0
 
     def thickest(self, rail: Rail) -> float:
         """What the thickest wire that is listed carries, laid as the rail's is [A]."""
@@ -163,11 +164,7 @@ class BuildContext(Hanging):
         """
         if not hazardous:
             return ampacity.SINGLE
-        return (
-            ampacity.GAUGE_FLEX
-            if self.region.flex == "gauge"
-            else ampacity.FLEX
-        )
+        return ampacity.GAUGE_FLEX if self.region.flex == "gauge" else ampacity.FLEX
 
     def return_of(self, rail: Rail) -> str:
         """The node a rail returns to: its neutral, a 0 V of its own, or the common one."""
@@ -214,8 +211,9 @@ class ChannelContext:
         """Volts that stay in the wires of rail and load with everything on [V]."""
         if self.rail is None:
             return 0.0
-        own = self.around.wire_ohms(self.channel)
-        return self.around.wire_drop(self.rail) + (own * self.load.current.max if own else 0.0)
+        own = self.around.wire(self.channel).ohms
+        shared = self.around.wire_drop(self.rail) + self.around.block_drop(self.channel)
+        return shared + (own * self.load.current.max if own else 0.0)
 
     @cached_property
     def pin(self) -> Pin | None:

@@ -10,9 +10,9 @@ from typing import Any
 
 from latchcore.catalogue import Catalogue
 from latchcore.catalogue.records import Board
-from latchcore.document.models import Build, Channel, Rail
-from latchcore.figures.quantity import parse
-from latchcore.sums import ampacity
+from latchcore.design.wires import Wire, wire_of
+from latchcore.document.laid import Block
+from latchcore.document.models import Build, Channel, Rail, chain_of
 
 
 @dataclass
@@ -56,18 +56,32 @@ class Hanging:
             self._metal[rail.id] = list(found.values())
         return self._metal[rail.id]
 
-    @staticmethod
-    def _joined_to(rail: Rail) -> set[str]:
-        """Rails a rail is joined with by its own word; an isolating adapter parts it."""
+    def _joined_to(self, rail: Rail) -> set[str]:
+        """
+        Rails a rail is joined with by its own word or by a piece of metal; an isolating adapter
+        parts it.
+        """
         fed = rail.fed_by if rail.converter != "isolating" else None
-        return {to for to in (fed, rail.joined_with) if to}
+        by_hand = {
+            end[:-1]
+            for metal in self.build.metals
+            if {f"{rail.id}+", f"{rail.id}-"} & set(metal.ends)
+            for end in metal.ends
+            if end != "board"
+        }
+        return {to for to in (fed, rail.joined_with, *by_hand) if to} - {rail.id}
 
-    def wire_ohms(self, of: Rail | Channel) -> float:
-        """Resistance of a rail's or load's wire, out and back; nothing while it is not stated."""
-        if not of.wire_length or not of.wire_area:
-            return 0.0
-        length, area = parse(of.wire_length, "m"), parse(of.wire_area, "mm²") * 1e-6
-        return ampacity.wire_resistance(length, area)
+    def wire(self, of: Rail | Channel | Block) -> Wire:
+        """The wire to something, as far as it is stated."""
+        return wire_of(self.build, of)
+
+    def chain(self, channel: Channel) -> list[Block]:
+        """Distribution points its load's wires come through, the nearest first."""
+        return chain_of(self.build, self.build.block(channel.block)) or []
+
+    def behind(self, block: Block) -> list[Channel]:
+        """Channels whose loads hang on a distribution point, or on one behind it."""
+        return [c for c in self.build.channels if block in self.chain(c)]
 
     def feeds(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
         """
@@ -118,11 +132,19 @@ class Hanging:
         more = [(x.surge - x.current.max, x.surge_time or 0.0) for x in loads if x.surge]
         return max(more, default=(0.0, 0.0))
 
+    def block_drop(self, channel: Channel) -> float:
+        """Volts left in the wires to the points a load hangs on, each with all behind it [V]."""
+        return sum(
+            ohms * sum(self.channel(c).load.current.max for c in self.behind(block))
+            for block in self.chain(channel)
+            if (ohms := self.wire(block).ohms)
+        )
+
     def wire_drop(self, rail: Rail, seen: frozenset[str] = frozenset()) -> float:
         """Volts a rail leaves in its wire, and in those it hangs on without a converter [V]."""
         if rail.id in seen:
             return 0.0
-        ohms = self.wire_ohms(rail)
+        ohms = self.wire(rail).ohms
         drop = ohms * self.feeds(rail) if ohms else 0.0
         above = self.build.rail(rail.fed_by) if rail.converter is None else None
         return drop + (self.wire_drop(above, seen | {rail.id}) if above else 0.0)

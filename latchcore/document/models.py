@@ -2,115 +2,52 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import Field
 
-from latchcore.figures.quantity import QuantityError, hold_to_range, parse, parse_any
-from latchcore.figures.spread import parse_spread
+from latchcore.document.laid import Block, Cable, Metal
+from latchcore.document.texts import (
+    AmbientText,
+    AmpereHoursText,
+    AmperesText,
+    AreaText,
+    DutyText,
+    FaradsText,
+    FigureText,
+    HenriesText,
+    HertzText,
+    HoursText,
+    Id,
+    JoulesText,
+    Key,
+    LevelText,
+    MetresText,
+    Model,
+    Name,
+    Note,
+    OhmsText,
+    PlainVoltsText,
+    SecondsText,
+    ThermalText,
+    VoltsText,
+)
 
 FORMAT = "zinc-latch-build"
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
-
-
-def _text(check) -> Any:
-    def read(value: str) -> str:
-        try:
-            check(value)
-        except QuantityError as error:
-            raise ValueError(str(error)) from error
-        return value
-
-    return Annotated[str, Field(max_length=80), AfterValidator(read)]
-
-
-def _quantity(unit: str) -> Any:
-    return _text(lambda value: parse(value, unit))
-
-
-def _figure(value: str) -> None:
-    spread, unit, _ = parse_spread(value, ("A", "W", "Ω"))
-    hold_to_range(spread.typ, unit, value)
-
-
-def _share_or_volts(value: str) -> None:
-    number, unit = parse_any(value, ("V", "%"))
-    hold_to_range(number, unit, value)
-
-
-def _duty(value: str) -> None:
-    if not 0 < parse(value, "%") <= 100:
-        raise QuantityError(f"“{value}” is no duty; expected above 0 % and up to 100 %.")
-
-
-def _ambient(value: str) -> None:
-    if not -40 <= parse(value, "°C", signed=True) <= 100:
-        raise QuantityError(f"“{value}” is no ambient for a bench; expected -40 °C to 100 °C.")
-
-
-if TYPE_CHECKING:
-    # To a checker a quantity is the text it was typed as.
-    VoltsText = str
-    PlainVoltsText = str
-    AmperesText = str
-    OhmsText = str
-    HenriesText = str
-    SecondsText = str
-    HertzText = str
-    FigureText = str
-    LevelText = str
-    DutyText = str
-    AmbientText = str
-    FaradsText = str
-    AmpereHoursText = str
-    HoursText = str
-    MetresText = str
-    AreaText = str
-    ThermalText = str
-    JoulesText = str
-else:
-    VoltsText = _text(lambda v: parse_spread(v, ("V",)))
-    PlainVoltsText = _quantity("V")
-    AmperesText = _quantity("A")
-    OhmsText = _quantity("Ω")
-    HenriesText = _quantity("H")
-    SecondsText = _quantity("s")
-    HertzText = _quantity("Hz")
-    FigureText = _text(_figure)
-    LevelText = _text(_share_or_volts)
-    DutyText = _text(_duty)
-    AmbientText = _text(_ambient)
-    FaradsText = _quantity("F")
-    AmpereHoursText = _quantity("Ah")
-    HoursText = _quantity("h")
-    MetresText = _quantity("m")
-    AreaText = _quantity("mm²")
-    ThermalText = _quantity("K/W")
-    JoulesText = _quantity("J")
-
-Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
-Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
-Name = Annotated[str, Field(min_length=1, max_length=60)]
-Note = Annotated[str, Field(max_length=2000)]
 HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
-
-
-class Model(BaseModel):
-    """Base: unknown fields are refused, so that a misspelt one is not silently lost."""
-
-    model_config = ConfigDict(extra="forbid", validate_assignment=False)
 
 
 class Rail(Model):
     """
     One supply rail, of a source of its own or fed by another rail through a regulator.
 
-    ``resistance`` is the source's own, ``short_circuit`` what a short draws of it, ``bulk`` a capacitor across the rail; ``switched_by`` names
-    the channel that turns
-    it on; ``joined_with`` a rail whose plus is wired to this one's; the ``fuse_…`` fields say what
-    is printed on its fuse
-    and whether every live pole has one, ``plug_rating`` what its plug may carry.
+    ``resistance`` is the source's own, ``short_circuit`` what a short draws of it, ``bulk`` a
+    capacitor across the rail; ``switched_by`` names the channel that turns it on; ``joined_with`` a
+    rail whose plus is wired to this one's; the ``fuse_…`` fields say what is printed on its fuse
+    and whether every live pole has one, ``plug_rating`` what its plug may carry, ``entry`` whether
+    a lead with a plug comes out of the box or an inlet is set in it.
     """
 
     id: Id
@@ -146,13 +83,15 @@ class Rail(Model):
     earthed: bool = False
     plug: Literal["unknown", "polarised", "reversible"] = "unknown"
     lives: Literal["one", "two"] = "one"
+    entry: Literal["plug", "inlet"] = "plug"
     note: Note = ""
 
 
 class Load(Model):
     """
     What a channel switches; ``figure`` is any one of current, power or resistance, ``returned``
-    what it gives back when it is braked or runs on.
+    what it gives back when it is braked or runs on, ``protection`` whether earth or double
+    insulation keeps its metal from hurting.
     """
 
     kind: Key
@@ -171,6 +110,7 @@ class Load(Model):
     least_off: SecondsText | None = None
     returned: JoulesText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
+    protection: Literal["class_i", "class_ii"] | None = None
     dimmable: Literal["yes", "no"] | None = None
     hazards: (
         list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None
@@ -196,7 +136,8 @@ class Channel(Model):
     One pin, one stage, one load.
 
     ``moves_with`` names a channel whose pin it shares on purpose; ``fuse`` is one of its own behind
-    the rail's; ``confirmed_by`` the input that says what really happened.
+    the rail's; ``block`` where its load's wires begin instead of at the rail, ``cable`` what they
+    run in; ``confirmed_by`` the input that says what really happened.
     """
 
     id: Id
@@ -216,6 +157,8 @@ class Channel(Model):
     confirmed_by: Id | None = None
     wire_length: MetresText | None = None
     wire_area: AreaText | None = None
+    block: Id | None = None
+    cable: Id | None = None
     through: Annotated[str, Field(max_length=60)] = ""
     fuse: AmperesText | None = None
     fuse_volts: PlainVoltsText | None = None
@@ -353,14 +296,16 @@ class KeptStock(Model):
 
 
 #: The lists of a build whose entries have an id of their own.
-PIECES = ("rails", "channels", "inputs", "routes", "machines")
+PIECES = ("rails", "channels", "inputs", "routes", "machines", "blocks", "cables", "metals")
+#: How many of each kind a build holds that has no count of its own above.
+MOST_OF_A_KIND = 16
 
 
 class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
     format: Literal["zinc-latch-build"] = "zinc-latch-build"
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     name: Name
     note: Note = ""
     region: Key = "europe-230"
@@ -378,8 +323,11 @@ class Build(Model):
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
     inputs: Annotated[list[SenseInput], Field(max_length=MOST_CHANNELS)] = []
     watchdog: Literal["yes", "no"] | None = None
-    routes: Annotated[list[Route], Field(max_length=16)] = []
-    machines: Annotated[list[Machine], Field(max_length=16)] = []
+    routes: Annotated[list[Route], Field(max_length=MOST_OF_A_KIND)] = []
+    machines: Annotated[list[Machine], Field(max_length=MOST_OF_A_KIND)] = []
+    blocks: Annotated[list[Block], Field(max_length=MOST_OF_A_KIND)] = []
+    cables: Annotated[list[Cable], Field(max_length=MOST_OF_A_KIND)] = []
+    metals: Annotated[list[Metal], Field(max_length=MOST_OF_A_KIND)] = []
     parts: Annotated[dict[Key, dict[str, Any]], Field(max_length=MOST_PARTS)] = {}
 
     def draft(self) -> Build:
@@ -400,9 +348,31 @@ class Build(Model):
         """The input of that id, or ``None``."""
         return next((i for i in self.inputs if i.id == input_id), None)
 
+    def block(self, block_id: str | None) -> Block | None:
+        """The distribution point of that id, or ``None``."""
+        return next((b for b in self.blocks if b.id == block_id), None)
+
+    def cable(self, cable_id: str | None) -> Cable | None:
+        """The cable of that id, or ``None``."""
+        return next((c for c in self.cables if c.id == cable_id), None)
+
     def rail(self, rail_id: str | None) -> Rail | None:
         """The rail of that id, or ``None``."""
         return next((r for r in self.rails if r.id == rail_id), None)
+
+
+def chain_of(build: Build, block: Block | None) -> list[Block] | None:
+    """
+    A distribution point with those it hangs on, up to the rail's own; ``None`` where they hang on
+    each other in a circle.
+    """
+    way: list[Block] = []
+    while block is not None:
+        if block in way:
+            return None
+        way.append(block)
+        block = build.block(block.behind)
+    return way
 
 
 def letter(index: int) -> str:

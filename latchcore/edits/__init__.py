@@ -4,6 +4,7 @@ from latchcore.edits import (
     building,
     channels,
     inputs,
+    laying,
     leads,
     machines,
     many,
@@ -27,5 +28,6 @@ __all__ = [
     "rails",
     "routing",
     "staging",
+    "laying",
     "leads",
 ]

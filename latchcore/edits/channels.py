@@ -36,6 +36,7 @@ LOAD_FIELDS = (
     "kind",
     "voltage",
     "figure",
+    "protection",
     "inductance",
     "surge",
     "surge_time",
@@ -215,6 +216,9 @@ def set_channel_rail(build: Build, channel: str, rail: str) -> str:
     """Feed a channel's load from another rail."""
     found = the_channel(build, channel)
     found.rail = the_rail(build, rail).id if rail else None
+    point = build.block(found.block)
+    if point is not None and point.rail != found.rail:
+        found.block = None
     return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
 
 

@@ -125,6 +125,9 @@ def remove_rail(build: Build, rail: str) -> str:
     users += [r.name for r in build.rails if r.fed_by == rail] + [
         i.name for i in build.inputs if i.rail == rail
     ]
+    users += [b.name for b in build.blocks if b.rail == rail] + [
+        m.name for m in build.metals if {f"{rail}+", f"{rail}-"} & set(m.ends)
+    ]
     if users:
         raise EditError(
             f"{found.name} still feeds {', '.join(users)}; move them to another rail first.", "rail"

@@ -22,7 +22,19 @@ from latchcore.findings import (
 )
 from latchcore.findings.records import record_of
 
-FAMILIES = (pins, drive, coils, on_time, contacts, solid, isolation, supplies, wires, own_fuse, guards)
+FAMILIES = (
+    pins,
+    drive,
+    coils,
+    on_time,
+    contacts,
+    solid,
+    isolation,
+    supplies,
+    wires,
+    own_fuse,
+    guards,
+)
 
 
 def rank(finding: Finding) -> int:

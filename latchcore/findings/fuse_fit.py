@@ -37,11 +37,10 @@ def thinnest(around: BuildContext, rail: Rail, report: RailReport) -> float | No
     no cross-section is known [A].
     """
     known = [report.ampacity] if report.ampacity else []
-    known += [
-        around.carries(channel.wire_area, rail)
-        for channel in around.on_rail(rail)
-        if channel.wire_area and not channel.fuse
-    ]
+    unfused = [c for c in around.on_rail(rail) if not c.fuse]
+    blocks = [b for b in around.build.blocks if b.rail == rail.id]
+    wires = (around.wire(of) for of in (*unfused, *blocks))
+    known += [around.carries(wire, rail) for wire in wires if wire.area]
     return min(known, default=None)
 
 
@@ -234,8 +233,8 @@ class Fit:
 
 def own_wire(context: ChannelContext) -> float | None:
     """What the wire to a channel's load carries, where its cross-section is known [A]."""
-    area = context.channel.wire_area
-    return context.around.carries(area, context.rail) if area and context.rail else None
+    wire = context.around.wire(context.channel)
+    return context.around.carries(wire, context.rail) if wire.area and context.rail else None
 
 
 def own_fuses(context: ChannelContext, result: StageResult) -> tuple[float, ...]:

@@ -57,6 +57,14 @@ def build(around: BuildContext) -> list[Finding]:
             absent.append(
                 key.replace("_", " ").replace("residual current", "residual-current protection")
             )
+    unclassed = [
+        c.name
+        for r in rails
+        for c in around.on_rail(r)
+        if around.alternating(r) and c.load.protection is None
+    ]
+    if unclassed:
+        absent.append(f"class I or II of {', '.join(unclassed)}")
     if absent:
         many = (
             f"{len(absent)} fact{'s' if len(absent) > 1 else ''} of the mains discipline not stated"

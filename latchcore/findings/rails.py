@@ -199,8 +199,7 @@ def _wire(around, rail, report, reports, uses) -> Iterator[Finding]:
             "stop",
             _where(rail),
             f"The wire of {rail.name} carries more than it may",
-            f"{show(report.all_on, 'A')} through {made}, laid {rail.laid}: it carries"
-            f" {carried}.",
+            f"{show(report.all_on, 'A')} through {made}, laid {rail.laid}: it carries {carried}.",
             (
                 "A feed that several loads share carries their sum."
                 if shared

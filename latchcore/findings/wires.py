@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
-from latchcore.figures.quantity import digits, parse, show
+from latchcore.figures.quantity import digits, show
 from latchcore.figures.slack import exceeds
 from latchcore.findings.rails import DROP_FIX, DROP_NOTE
 from latchcore.sums import ampacity
@@ -15,24 +15,19 @@ def drop_of(context: ChannelContext, result: StageResult) -> float | None:
     Volts that stay in the load's wire, out and back, at its running current; ``None`` while length
     or cross-section is not known [V].
     """
-    channel = context.channel
-    if not channel.wire_area or not channel.wire_length or context.rail is None:
+    wire = context.around.wire(context.channel)
+    if wire.area is None or wire.length is None or context.rail is None:
         return None
-    return ampacity.wire_drop(
-        parse(channel.wire_length, "m"),
-        parse(channel.wire_area, "mm²") * 1e-6,
-        result.running,
-        context.volts.typ,
-    )
+    return ampacity.wire_drop(wire.length, wire.area, result.running, context.volts.typ)
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S6 of the load's own wire."""
-    item = context.channel
-    if not item.wire_area or result.running <= 0 or context.rail is None:
+    item, wire = context.channel, context.around.wire(context.channel)
+    if wire.area is None or result.running <= 0 or context.rail is None:
         return []
-    area, table = parse(item.wire_area, "mm²") * 1e-6, context.around.wires(context.dangerous)
-    carries = ampacity.ampacity(area, table) or 0.0
+    carries = context.around.carries(wire, context.rail)
+    lies = f", laid {wire.laid}," if wire.laid != "free" else ""
     lasting = context.dangerous
     if exceeds(result.running, carries):
         return [
@@ -41,7 +36,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 "stop",
                 item.id,
                 "The load's wire carries more than it may",
-                f"{show(result.running, 'A')} through {item.wire_area}, which carries"
+                f"{show(result.running, 'A')} through {wire.words}{lies or ','} which carries"
                 f" {show(carries, 'A') if carries else 'nothing that is listed'}.",
                 "It warms until its insulation gives.",
                 "highest current",
@@ -58,8 +53,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
             "fix" if share > DROP_FIX else "note",
             item.id,
             f"{digits(share * 100)} % of the volts stay in the load's wire",
-            f"{show(drop, 'V')} of {show(context.volts.typ, 'V')} over {item.wire_length} of"
-            f" {item.wire_area}, out and back.",
+            f"{show(drop, 'V')} of {show(context.volts.typ, 'V')} over"
+            f" {show(wire.length, 'm')} of {wire.words}, out and back.",
             "What the wire keeps, the load goes without.",
             "highest current",
             lasting=lasting,

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.design.context import BuildContext
-from latchcore.document.models import FORMAT, Build, Channel
+from latchcore.document.models import FORMAT, PIECES, Build, Channel
 from latchcore.document.upgrades import VersionError, upgraded
 from latchcore.edits.registry import plain
 from latchcore.evaluate import evaluate
@@ -48,7 +48,7 @@ def read_build(text: str | bytes, catalogue: Catalogue | None = None) -> Build:
 
     Examples
     --------
-    >>> read_build('{"format": "zinc-latch-build", "schema_version": 2, "name": "Bench"}').name
+    >>> read_build('{"format": "zinc-latch-build", "schema_version": 3, "name": "Bench"}').name
     'Bench'
     >>> try:
     ...     read_build('{"name": "Bench"')
@@ -201,10 +201,7 @@ def _hold_part(key: str, raw: dict[str, Any]) -> None:
 
 
 def _hold_ids(build: Build) -> None:
-    ids = [
-        item.id
-        for item in (*build.rails, *build.channels, *build.inputs, *build.routes, *build.machines)
-    ]
+    ids = [item.id for name in PIECES for item in getattr(build, name)]
     if len(ids) != len(set(ids)):
         refuse("ids", "two pieces share one id")
     highest = max((int("".join(filter(str.isdigit, i))) for i in ids), default=0)

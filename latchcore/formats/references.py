@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from latchcore.document.models import Build, Rail, SenseInput
+from latchcore.document.models import Build, Rail, SenseInput, chain_of
 from latchcore.figures.quantity import QuantityError, parse
 from latchcore.senses.levels import number
 
@@ -37,21 +37,50 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
         there(f"{place}.switched_by", rail.switched_by, channels, "channel")
         if _in_a_circle(build, rail):
             refuse(f"{place}.fed_by", "the rails feed each other in a circle")
+    _hold_channels(build, channels, inputs, there, refuse)
+    for item in build.inputs:
+        place = f"inputs.{item.id}"
+        there(f"{place}.rail", item.rail, rails, "rail")
+        _hold_figures(item, place, refuse)
+    _hold_laid(build, rails, there, refuse)
+    for route in build.routes:
+        for member in route.members:
+            there(f"routes.{route.id}.members", member, channels, "channel")
+
+
+def _hold_channels(build: Build, channels: set[str], inputs: set[str], there, refuse) -> None:
+    """What channels say of each other, of inputs, points and cables."""
     for channel in build.channels:
         place = f"channels.{channel.id}"
         there(f"{place}.series_switch", channel.series_switch, channels, "channel")
         there(f"{place}.confirmed_by", channel.confirmed_by, inputs, "input")
         there(f"{place}.moves_with", channel.moves_with, channels - {channel.id}, "other channel")
+        there(f"{place}.block", channel.block, {b.id for b in build.blocks}, "block")
+        point = build.block(channel.block)
+        if point is not None and point.rail != channel.rail:
+            refuse(f"{place}.block", f"“{point.id}” is on another rail than the channel")
+        there(f"{place}.cable", channel.cable, {c.id for c in build.cables}, "cable")
         lead = build.channel(channel.moves_with)
         if lead is not None and lead.moves_with is not None:
             refuse(f"{place}.moves_with", f"{lead.id} itself moves with another")
-    for item in build.inputs:
-        place = f"inputs.{item.id}"
-        there(f"{place}.rail", item.rail, rails, "rail")
-        _hold_figures(item, place, refuse)
-    for route in build.routes:
-        for member in route.members:
-            there(f"routes.{route.id}.members", member, channels, "channel")
+
+
+def _hold_laid(build: Build, rails: set[str], there, refuse) -> None:
+    """Blocks, cables and metal."""
+    for block in build.blocks:
+        place = f"blocks.{block.id}"
+        there(f"{place}.rail", block.rail, rails, "rail")
+        there(f"{place}.cable", block.cable, {c.id for c in build.cables}, "cable")
+        there(f"{place}.behind", block.behind, {b.id for b in build.blocks}, "block")
+        way = chain_of(build, block)
+        if way is None:
+            refuse(f"{place}.behind", "the blocks hang on each other in a circle")
+        elif any(b.rail != block.rail for b in way):
+            refuse(f"{place}.behind", "a block hangs on one of its own rail")
+    for metal in build.metals:
+        for end in metal.ends:
+            if end != "board":
+                there(f"metals.{metal.id}.ends", end[:-1], rails, "rail")
 
 
 def _in_a_circle(build: Build, rail: Rail) -> bool:

@@ -38,6 +38,7 @@ CONDUCTS = {
     "pot",
     "triac",
     "bridge",
+    "metal",
 }
 #: Parts with a barrier inside: metal joins within a group of terminals, never across.
 BARRIERS = {

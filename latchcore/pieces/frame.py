@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from latchcore.design.fuse_words import as_stated
 from latchcore.design.context import ChannelContext
+from latchcore.design.fuse_words import as_stated
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.figures.quantity import parse, show
 from latchcore.sums.coils import pwm_ripple
@@ -189,7 +189,7 @@ def _fuse_between(
     for part in net.parts:
         part.terminals.update({t: fused for t, there in part.terminals.items() if there == node})
     net.domains |= {fused: load_domain(context), node: load_domain(context)}
-    text = f"slow {show(parse(context.channel.fuse, 'A'), 'A')}"
+    text = f"slow {show(parse(context.channel.fuse or '', 'A'), 'A')}"
     add_part(
         context,
         result,

@@ -146,6 +146,8 @@ def barrier_map(around: BuildContext, net: Netlist) -> BarrierMap:
     low = [r for r in build.rails if not around.hazardous(r)]
     touchable = {n for r in low if r.touchable for n in (r.id, around.return_of(r))} | {"0V"}
     earthed = {around.return_of(r) for r in low if r.earthed}
+    touchable |= {f"{m.id}.METAL" for m in build.metals if m.touchable}
+    earthed |= {f"{m.id}.METAL" for m in build.metals if m.earthed}
     found = islands(
         net.nodes(), [(a, b) for a, b, _ in links], barriers_of(net), hazardous, touchable, earthed
     )
@@ -186,6 +188,7 @@ def _island(
         if r.id in inside or (around.return_of(r) in inside and around.return_of(r) != "0V")
     ]
     titles = (["board"] if "0V" in inside else []) + [r.name for r in rails]
+    titles += [m.name for m in build.metals if f"{m.id}.METAL" in inside]
     loads = [
         names[p.channel]
         for p in net.parts

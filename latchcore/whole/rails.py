@@ -185,7 +185,7 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         below=below,
     )
     _regulator(around, rail, report)
-    _source(rail, report, around.wire_ohms(rail))
+    _source(rail, report, around.wire(rail).ohms)
     _wire(around, rail, report)
     return report
 

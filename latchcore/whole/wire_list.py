@@ -101,7 +101,7 @@ def wire_list(
 
 def _in_hand(c: Conductor) -> tuple[bool, int]:
     """Wires before joints; what feeds first, what comes back last."""
-    feeds = c.start.part.startswith(("POINT", "SUPPLY", "FUSE"))
+    feeds = c.start.part.startswith(("POINT", "SUPPLY", "FUSE", "BLOCK"))
     back = c.start.terminal.startswith("-") or c.start.part == "BOARD.0V"
     return c.joint, 2 if back else 0 if feeds else 1
 
@@ -152,8 +152,10 @@ class _Lister:
             return own
         for part in ends:
             kind, _, rest = part.partition(".")
-            if kind in ("SUPPLY", "FUSE", "POINT") and rest.rstrip("+-") in self.names:
-                return rest.rstrip("+-")
+            block = self.around.build.block(rest)
+            owner = block.rail if block else rest.rstrip("+-")
+            if kind in ("SUPPLY", "FUSE", "POINT", "BLOCK") and owner in self.names:
+                return owner
         return "board"
 
     def _group(self, owner: str, there: list[Conductor]) -> Group:

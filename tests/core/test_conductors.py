@@ -66,6 +66,7 @@ def holds(build: Build) -> None:
         for flow in flows:
             walks(layer, graphs, flow)
     protected(build)
+    sums(build)
 
 
 def walks(layer: Layer, graphs, flow) -> None:
@@ -85,7 +86,23 @@ def walks(layer: Layer, graphs, flow) -> None:
         for one, other in zip(stops, stops[1:], strict=False):
             for step in nx.shortest_path(graphs[node], one, other)[1:-1]:
                 plain = step.part.endswith(".X") or step.part.startswith(("POINT.", "FUSE."))
+                plain = plain or of_its_rail(layer, step, flow.rail)
                 assert plain or step in own, f"{flow.role} of {flow.rail} crosses {step} on {node}"
+
+
+def of_its_rail(layer: Layer, terminal: Terminal, rail: str | None) -> bool:
+    """Whether it is a distribution point of the rail a current comes from."""
+    block = layer.build.block(terminal.part.removeprefix("BLOCK."))
+    return block is not None and block.rail == rail
+
+
+def sums(build: Build) -> None:
+    """What comes to a point leaves it: nothing is lost where wires meet."""
+    wires = conductors(around(build), evaluate(build))
+    for c in wires:
+        if c.end.part.startswith(("POINT.", "BLOCK.")):
+            behind = [d.running for d in wires if d.start == c.end and d.node == c.node]
+            assert c.running == pytest.approx(sum(behind)), c.id
 
 
 def protected(build: Build) -> None:
@@ -118,6 +135,7 @@ CHANNELS = st.lists(
             ["npn_low_side", "pmos_high_side", "relay_contact", "coupler_nmos", "nmos_low_side"]
         ),
         st.sampled_from(["rail1", "rail2", "rail3"]),
+        st.sampled_from(["", "blk4", "blk5", "blk6"]),
     ),
     min_size=1,
     max_size=7,
@@ -125,8 +143,13 @@ CHANNELS = st.lists(
 
 
 @settings(max_examples=40, deadline=None)
-@given(channels=CHANNELS, fed=st.sampled_from(["", "rail1", "rail2"]), fuse=st.booleans())
-def test_random_builds_of_channels_called_alike_are_wired_whole(channels, fed, fuse):
+@given(
+    channels=CHANNELS,
+    fed=st.sampled_from(["", "rail1", "rail2"]),
+    fuse=st.booleans(),
+    chained=st.booleans(),
+)
+def test_random_builds_of_channels_called_alike_are_wired_whole(channels, fed, fuse, chained):
     build = edited(
         Build(name="alike"),
         ("set_board", {"board": RADIO}),
@@ -134,14 +157,22 @@ def test_random_builds_of_channels_called_alike_are_wired_whole(channels, fed, f
         ("add_rail", {"voltage": "5 V", "rating": "5 A"}),
         ("add_rail", {"voltage": "9 V"}),
         ("set_rail", {"rail": "rail3", "fed_by": "rail1", "converter": "switching"}),
+        ("add_block", {"rail": "rail1"}),
+        ("add_block", {"rail": "rail1", "kind": "outlet"}),
+        ("add_block", {"rail": "rail2"}),
     )
+    if chained:
+        build = edited(build, ("set_block", {"block": "blk5", "behind": "blk4"}))
     if fed:
         build = edited(build, ("set_board_feed", {"rail": fed}))
     if fuse:
         build = edited(build, ("set_rail", {"rail": "rail1", "fuse": "10 A"}))
-    for stage, rail in channels:
+    for stage, rail, point in channels:
         load = {"kind": "heater", "voltage": "5 V", "figure": "200 mA", "name": "Lamp"}
         build = edited(build, ("add_channel", {**load, "stage": stage, "rail": rail}))
+        own = {"channel": build.channels[-1].id, "block": point}
+        if point and build.block(point).rail == rail:
+            build = edited(build, ("set_wire", own))
     holds(build)
 
 

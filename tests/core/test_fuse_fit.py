@@ -13,9 +13,7 @@ from tests.core.test_rails import mended
 
 def two_lamps(fuse, lasts):
     """A large short surge of the one, a small one of the other that lasts."""
-    build = edited(
-        fused(fuse, "filament_lamp", "230 W"), ("copy_channel", {"channel": "ch2"})
-    )
+    build = edited(fused(fuse, "filament_lamp", "230 W"), ("copy_channel", {"channel": "ch2"}))
     one, other = (c.id for c in build.channels)
     return edited(
         build,
@@ -73,8 +71,7 @@ def test_a_solid_state_output_is_not_put_behind_a_fuse_for_more_than_it_carries(
     )
     rms = evaluate(build).channels[0].result.parts["switch"].i_rms
     under, over = (
-        edited(build, ("set_rail", {"rail": "rail1", "fuse": f"{a} A"}))
-        for a in (rms, rms + 0.1)
+        edited(build, ("set_rail", {"rail": "rail1", "fuse": f"{a} A"})) for a in (rms, rms + 0.1)
     )
     assert "solid-state" not in str(s7(under)) and "solid-state output" in s7(over)["stop"]
 

@@ -43,6 +43,8 @@ def test_unanswered_is_check_unfit_is_stop_and_answered_is_quiet():
     build = on_mains()
     assert asked(build) == {("X1", "check")}
     yes = edited(build, ("state_discipline", dict.fromkeys(FACTS, "yes")))
+    assert asked(yes) == {("X1", "check")}
+    yes = edited(yes, ("set_load", {"channel": "ch2", "protection": "class_i"}))
     assert not asked(yes)
     for key, fact in FACTS.items():
         assert asked(edited(yes, ("state_discipline", {key: "no"}))) == {(fact["check"], "stop")}
@@ -51,7 +53,8 @@ def test_unanswered_is_check_unfit_is_stop_and_answered_is_quiet():
 @settings(max_examples=40, deadline=None)
 @given(st.dictionaries(st.sampled_from(sorted(FACTS)), st.sampled_from(["yes", "no", ""])))
 def test_no_mains_build_is_quiet_unless_every_fact_is_stated_and_holds(answers):
-    found = asked(edited(on_mains(), ("state_discipline", answers)))
+    double = ("set_load", {"channel": "ch2", "protection": "class_ii"})
+    found = asked(edited(on_mains(), double, ("state_discipline", answers)))
     whole = len(answers) == len(FACTS) and set(answers.values()) == {"yes"}
     assert whole == (not found)
     assert (("X1", "check") in found) == (sum(v != "" for v in answers.values()) < len(FACTS))

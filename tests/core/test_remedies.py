@@ -136,6 +136,7 @@ def test_whoever_takes_the_first_way_out_each_time_arrives(name, stage):
     build = edited(
         build,
         ("state_discipline", dict.fromkeys(load_catalogue().discipline, "yes")),
+        ("set_load", {"channel": "ch2", "protection": "class_ii"}),
         ("set_guards", {"channel": "ch2", "unattended": "no", "on_return": "stays_off"}),
     )
     for _ in range(8):

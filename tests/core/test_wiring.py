@@ -155,7 +155,7 @@ def test_what_was_stated_of_a_wire_stands_in_the_list():
     assert any(
         x[3].startswith("8 m") or "4 m" in x[3] for x in totals(list(groups(build).values()))
     )
-    with pytest.raises(EditError, match="wire_length, wire_area, through"):
+    with pytest.raises(EditError, match="wire_length, wire_area, block"):
         apply(build, "set_wire", {"channel": "ch2", "colour": "red"})
 
 

@@ -164,6 +164,11 @@ def test_a_hazardous_rail_puts_its_caution_on_every_page_and_asks_its_facts(clie
         "yes",
     )
     _, build = send(client, contacts, "rails/", edit="state_discipline", **facts)
+    (unclassed,) = [f for f in build.report.findings if f.check[0] == "X"]
+    assert "class I or II of" in unclassed.sentence
+    for channel in build.document.channels:
+        load = dict(edit="set_load", channel=channel.id, protection="class_ii")
+        _, build = send(client, contacts, "loads/", **load)
     assert not [f for f in build.report.findings if f.check[0] == "X"]
     text, build = send(
         client, contacts, "rails/", edit="state_discipline", **facts | {"earth": "no"}

@@ -39,7 +39,10 @@ def test_wires_joints_parts_and_the_facts_of_the_line_are_all_there(client, thea
     for heading in ("Wires", "Joints", "Parts", "Wire", "While it is put together"):
         assert f"<h2>{heading}" in page
     assert "A fuse in the live conductor" in page and "K House lamp L" in page
-    assert "earth, where it has touchable metal" in page and "behind 1.6 A" in page
+    # The class of what is switched is stated: earth is led to what needs it, asked of nothing.
+    assert "where it has touchable metal" not in page and "House lamp earth" not in page
+    assert "plug of house line, earth" in page and "L Fog fan earth" in page
+    assert "behind 1.6 A" in page
 
 
 def test_a_build_without_a_line_has_no_table_of_its_facts(client, fernhouse):

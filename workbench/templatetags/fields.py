@@ -73,3 +73,21 @@ def choice(context, address, value, options, of=None, **own):
         empty=own.get("empty", words.empty),
         error=error,
     )
+
+
+@register.filter
+def named(pieces):
+    """Pieces of a build as (id, name), for a choice among them."""
+    return [(piece.id, piece.name) for piece in pieces]
+
+
+@register.filter
+def points_of(channel, build):
+    """Distribution points a channel's load may begin at: those of its rail."""
+    return named(b for b in build.blocks if b.rail == channel.rail)
+
+
+@register.filter
+def points_beside(block, build):
+    """Distribution points one may hang on: others of its rail."""
+    return named(b for b in build.blocks if b.rail == block.rail and b is not block)

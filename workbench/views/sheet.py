@@ -13,7 +13,7 @@ from workbench.models import Build
 from workbench.shopping import shopping_list
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
-from workbench.views.wiring import points
+from workbench.views.wiring import crowded_words, points
 
 
 class Sheet(BuildPage):
@@ -41,9 +41,10 @@ class Sheet(BuildPage):
             "stars": points_plan(around, report, laid, letters_of(around, report)),
             "wires": [(g, [r for r in g.rows if r.kind == WIRE]) for g in groups],
             "joints": [(g, there) for g in groups if (there := _joints(g))],
+            "crowded": crowded_words(around, report, laid),
             "wanted": totals(groups),
             "points": points(around, report) if groups else [],
-            "shopping": shopping_list(report, doc.rails),
+            "shopping": shopping_list(report, doc),
         }
 
     @staticmethod

@@ -175,7 +175,7 @@ class Sizes(LineUp):
         """Lanes and the parts they add up to."""
         common = common_resistors(build.report, catalogue().stock)
         return super().content(build) | {
-            "shopping": shopping_list(build.report, build.document.rails),
+            "shopping": shopping_list(build.report, build.document),
             "common": common,
         }
 

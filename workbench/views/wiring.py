@@ -9,7 +9,9 @@ from drawings.build_plan import build_plan
 from drawings.points_plan import points_plan
 from latchcore.design.context import BuildContext
 from latchcore.edits import EditError
-from latchcore.whole.laying.conductors import conductors
+from latchcore.whole.laying.boards import Places
+from latchcore.whole.laying.conductors import conductors, crowded
+from latchcore.whole.laying.words import Ends, pole_words
 from latchcore.whole.wire_list import letters_of, totals, wire_list
 from workbench.actions.ticking import set_ticks, state_of
 from workbench.models import Build
@@ -28,6 +30,25 @@ def points(around: BuildContext, report) -> list[tuple[str, dict[str, str]]]:
         for key, point in around.catalogue.assembly.items()
         if there.get(point.get("when", ""), True)
     ]
+
+
+#: Edits of what wires are led through end so; the fold they stand in stays open after one.
+LAID = ("_block", "_cable", "_metal")
+
+
+def crowded_words(around: BuildContext, report, laid) -> list[tuple[str, int]]:
+    """Where more wires meet than one screw takes, as printed there, with how many."""
+    ends = Ends(Places(around, report), letters_of(around, report))
+    return [(ends.of(end), many) for end, many in crowded(laid)]
+
+
+def _poles(around: BuildContext) -> list[tuple[str, str]]:
+    """What metal can be joined to: the board's ground, and both poles of each rail."""
+    found = [("board", "0 V of the board")] if around.board else []
+    for rail in around.build.rails:
+        one, other = pole_words(rail) if around.alternating(rail) else ("+", "−")
+        found += [(f"{rail.id}+", f"{rail.name} {one}"), (f"{rail.id}-", f"{rail.name} {other}")]
+    return found
 
 
 class Wiring(BuildPage):
@@ -79,6 +100,9 @@ class Wiring(BuildPage):
             "done": len(keys & ticked),
             "plan": build_plan(around, build.report) if groups else "",
             "stars": points_plan(around, build.report, laid, letters_of(around, build.report)),
+            "crowded": crowded_words(around, build.report, laid),
+            "poles": _poles(around),
+            "laid_open": bool(self.request.POST.get("edit", "").endswith(LAID)),
             "points": seen,
             "seen": sum(key in ticked for key, _ in seen),
             "assembly_state": state_of(around.catalogue.assembly, ticked),

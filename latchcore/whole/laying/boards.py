@@ -27,6 +27,7 @@ OFF_BOARD = (
     "solid_joined",
     "solid_relay",
     "contactor",
+    "metal",
 )
 MODULES = ("module", "module_joined", "solid", "solid_joined")
 #: Terminals all channels of a module share.

@@ -5,17 +5,19 @@ domain and cable.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import cached_property
 
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
+from latchcore.design.wires import Wire
 from latchcore.document.models import Channel, Rail
 from latchcore.figures.quantity import parse
 from latchcore.metal.conductors import Conductor, Link, Terminal, carried
 from latchcore.sums import ampacity
 from latchcore.whole.laying.boards import BOARD
 from latchcore.whole.laying.colours import Colours
-from latchcore.whole.laying.links import Layer
+from latchcore.whole.laying.links import IN_ONE_SCREW, Layer
 
 #: Thinnest wire that is asked for: a signal is not pulled off by a finger, a load's wire fits its
 #: screw terminal [m²].
@@ -130,11 +132,12 @@ class _Maker:
         domain = self.domain(link.node)
         area, length, cable = 0.0, None, ""
         if not link.joint:
-            channel, rail = self._channel(link), self._rail(link)
+            wire, cable = self._made(link)
             # A return is as thick as its feed, whatever its domain is called.
             kind = "low voltage" if domain == "logic" and self._returns(link) else domain
-            area = self._stated(channel, rail) or self._least(kind, max(running, fuse or 0.0))
-            length, cable = self._length(link, channel, rail), self._cable(link, channel, rail)
+            asked = max(running, fuse or 0.0, self._plug(link))
+            area = wire.area or self._least(kind, asked, wire.laid)
+            length = wire.length
         return Conductor(
             f"{link.start}|{link.end}",
             link.node,
@@ -164,83 +167,112 @@ class _Maker:
         points = [key for key, point in self.laid.points.items() if point.part in ends]
         return link.node in self.layer.returns and any(key[0] in self.rails for key in points)
 
-    def _least(self, domain: str, current: float) -> float:
+    def _least(self, domain: str, current: float, laid: str) -> float:
         table = self.around.wires(domain == "hazardous")
-        least = ampacity.least_area(max(current, 1e-3), table) or max(table)
+        least = ampacity.least_area(max(current, 1e-3), table, laid) or max(table)
         return max(least, THINNEST[domain])
 
-    def _channel(self, link: Link) -> Channel | None:
-        """The channel whose load it leads to."""
-        load = next((t for t in (link.start, link.end) if t.part.endswith(".LOAD")), None)
-        return self.build.channel(load.part.removesuffix(".LOAD")) if load else None
+    def _plug(self, link: Link) -> float:
+        """What the plug carries that a flex begins at [A]: as thick as that asks."""
+        rail = self.rails.get(link.start.part.removeprefix("SUPPLY."))
+        if rail is None or not rail.plug_rating or not self.around.hazardous(rail):
+            return 0.0
+        return parse(rail.plug_rating, "A")
 
-    def _rail(self, link: Link) -> Rail | None:
-        """The rail whose supply it comes from."""
-        parts = [t.part for t in (link.start, link.end)]
+    def _made(self, link: Link) -> tuple[Wire, str]:
+        """What a wire is made of as far as it is stated, and what it runs in."""
+        parts = [link.start.part, link.end.part]
         of = next((p.split(".")[1] for p in parts if p.startswith(("SUPPLY.", "FUSE."))), "")
-        return self.rails.get(of)
-
-    def _stated(self, channel: Channel | None, rail: Rail | None) -> float | None:
-        text = (channel.wire_area if channel else None) or (rail.wire_area if rail else None)
-        return parse(text, "mm²") * 1e-6 if text else None
-
-    def _length(self, link: Link, channel: Channel | None, rail: Rail | None) -> float | None:
-        text = (channel.wire_length if channel else None) or (rail.wire_length if rail else None)
-        if text is None:
-            away = {link.start.part, link.end.part}
-            item = next((i for i in self.build.inputs if self._leads_to(i.id, away)), None)
-            text = item.lead_length if item else None
-        return parse(text, "m") if text else None
+        rail = self.rails.get(of)
+        feed = self.around.wire(rail) if rail is not None else None
+        load = next((p for p in parts if p.endswith(".LOAD")), None)
+        channel = self.build.channel(load.removesuffix(".LOAD")) if load else None
+        block = self.build.block(link.end.part.removeprefix("BLOCK."))
+        to = channel or block
+        if to is not None:
+            wire = self.around.wire(to)
+            if feed is not None and wire.area is None:
+                # From the source straight to it: the source's own wire, as far as that is stated.
+                wire = wire._replace(area=feed.area, length=wire.length or feed.length)
+            own = (channel.through if channel else "") or f"to {to.name}"
+            return wire, wire.cable.name if wire.cable else own
+        if feed is not None and rail is not None:
+            return feed, f"supply of {rail.name}"
+        item = next((i for i in self.build.inputs if self._leads_to(i.id, set(parts))), None)
+        text = item.lead_length if item else None
+        return Wire(parse(text, "m") if text else None, None, "free", None), ""
 
     def _leads_to(self, item: str, parts: set[str]) -> bool:
         kinds = {self.layer.places.parts[p].kind for p in parts if p in self.layer.places.parts}
         own = any(p.startswith(f"{item}.") for p in parts)
         return own and bool(kinds & {"switch", "sensor", "pot"})
 
-    def _cable(self, link: Link, channel: Channel | None, rail: Rail | None) -> str:
-        if channel is not None:
-            return channel.through or f"to {channel.name}"
-        return f"supply of {rail.name}" if rail is not None else ""
-
     # Earth.
 
     def _earths(self) -> list[Conductor]:
-        """From each line straight to each load that hangs on it, its own conductor each."""
+        """
+        From each line's inlet straight to each load that may have metal to touch, to each outlet
+        and each piece of earthed metal: a conductor of its own each.
+        """
         found = []
-        for channel in self.build.channels:
-            rail = self.rails.get(channel.rail or "")
-            there = f"{channel.id}.LOAD" in self.layer.places.parts
-            if rail is None or not there or not self._on_line(rail):
-                continue
-            link = Link(
-                f"{rail.id}.{EARTH}",
-                Terminal(f"SUPPLY.{rail.id}", EARTH),
-                Terminal(f"{channel.id}.LOAD", EARTH),
-            )
-            fuse = parse(rail.fuse, "A") if rail.fuse else None
-            result = self.layer.results[channel.id]
-            made = self._conductor(link, 0.0, 0.0, fuse)
-            area = self._stated(channel, None) or self._least(
-                "hazardous", max(result.running, fuse or 0.0)
-            )
-            found.append(
-                Conductor(
-                    made.id,
-                    made.node,
-                    made.start,
-                    made.end,
-                    False,
-                    0.0,
-                    0.0,
-                    area,
-                    fuse,
-                    self.colours.earth,
-                    "hazardous",
-                    made.cable,
-                    made.length,
-                )
-            )
+        lines = [r for r in self.build.rails if self._on_line(r)]
+        for rail in lines:
+            ends: list[tuple[Terminal, float]] = []
+            for block in self.build.blocks:
+                if block.rail == rail.id and block.kind == "outlet":
+                    behind = [self.layer.results.get(c.id) for c in self.around.behind(block)]
+                    carried = sum(result.running for result in behind if result)
+                    ends.append((Terminal(f"BLOCK.{block.id}", EARTH), carried))
+            for channel in self.around.on_rail(rail):
+                load = Terminal(f"{channel.id}.LOAD", EARTH)
+                if load.part in self.layer.places.parts and self._earthed(channel):
+                    ends.append((load, self.layer.results[channel.id].running))
+            for metal in self.build.metals if rail is lines[0] else ():
+                if metal.earthed:
+                    ends.append((Terminal(f"METAL.{metal.id}", EARTH), 0.0))
+            found += self._earth_star(rail, ends)
         return found
+
+    def _earth_star(self, rail: Rail, ends: list[tuple[Terminal, float]]) -> list[Conductor]:
+        """From the inlet's own terminal where a screw takes them, else from a bar beside it."""
+        root, found = Terminal(f"SUPPLY.{rail.id}", EARTH), []
+        if len(ends) > IN_ONE_SCREW:
+            bar = Terminal(f"POINT.{rail.id}-", EARTH)
+            found.append(self._earth(rail, root, bar, max(running for _, running in ends)))
+            root = bar
+        return found + [self._earth(rail, root, end, running) for end, running in ends]
+
+    def _earthed(self, channel: Channel) -> bool:
+        """Whether earth is led to a load: not to a doubly insulated one, nor past its outlet."""
+        plugged = any(b.kind == "outlet" for b in self.around.chain(channel))
+        return channel.load.protection != "class_ii" and not plugged
+
+    def _earth(self, rail: Rail, start: Terminal, end: Terminal, running: float) -> Conductor:
+        """As thick as the live conductor that may touch what it is led to."""
+        fuse = parse(rail.fuse, "A") if rail.fuse else None
+        link = Link(f"{rail.id}.{EARTH}", start, end)
+        wire, cable = self._made(link)
+        area = wire.area or self._least("hazardous", max(running, fuse or 0.0), wire.laid)
+        made = self._conductor(link, 0.0, 0.0, fuse)
+        return replace(made, area=area, colour=self.colours.earth, domain="hazardous", cable=cable)
 
     def _on_line(self, rail: Rail) -> bool:
         return self.around.hazardous(rail) and self.around.alternating(rail)
+
+
+def crowded(laid: list[Conductor]) -> list[tuple[Terminal, int]]:
+    """
+    Terminals in which more wires meet than one screw takes, with how many; blocks are made for it.
+
+    >>> crowded([])
+    []
+    """
+    counts: dict[Terminal, int] = {}
+    for c in laid:
+        for end in () if c.joint else (c.start, c.end):
+            counts[end] = counts.get(end, 0) + 1
+    return [
+        (end, many)
+        for end, many in counts.items()
+        if many > IN_ONE_SCREW and not end.part.startswith(("POINT.", "BLOCK."))
+    ]

@@ -149,6 +149,8 @@ class Layer:
     def _rail_of(self, channel: str, role: str, node: str) -> str | None:
         """The rail whose return a terminal of a channel belongs to, among those of a node."""
         there = [r.id for r in self.returns.get(node, ())]
+        if channel[:-1] in there:
+            return channel[:-1]
         flows = [f for f in self.flows.get(channel, ()) if f.rail in there]
         for flow in flows:
             if flow.role == role:
@@ -176,6 +178,7 @@ class Layer:
             taken, worst = self._rail_report(rail).below.get(child.id, (0.0, 0.0))
             self.laid.take(inlet, taken, worst)
             entries.append(inlet)
+        entries = self._at_blocks(node, rail, "+", entries)
         root = source
         if self._fused(rail, "+"):
             fuse = f"FUSE.{rail.id}"
@@ -188,7 +191,9 @@ class Layer:
         by_rail: dict[str | None, list[tuple[End, str]]] = {}
         for end in ends:
             if end.part.kind not in ("source", "board"):
-                owner = end.part.channel or ""
+                # Metal says itself which rail's pole it is joined to.
+                by_hand = end.part.kind == "metal"
+                owner = end.terminal.terminal if by_hand else end.part.channel or ""
                 by_rail.setdefault(self._rail_of(owner, end.role, node), []).append((end, owner))
         rails = self.returns.get(node, [])
         to_board = list(self._entries(node, by_rail.get(None, ())))
@@ -215,6 +220,7 @@ class Layer:
     ) -> list[Terminal]:
         """The star of one rail's minus; what comes back belongs at the board's ground instead."""
         source = self.places.terminal(self.places.parts[f"SUPPLY.{rail.id}"], "-")
+        entries = self._at_blocks(node, rail, "-", entries)
         for child in self._below(rail):
             apart = child.converter == "isolating"
             if (apart or self.around.return_of(child) == node) and not self._on_board(child):
@@ -296,6 +302,35 @@ class Layer:
             return False
         live = rail.lives == "two" or rail.fuse_poles == "every"
         return pole == "+" or (live and self.around.alternating(rail))
+
+    def _at_blocks(
+        self, node: str, rail: Rail, pole: str, entries: list[Terminal]
+    ) -> list[Terminal]:
+        """
+        Each distribution point of a rail as a star of its own, chained where one hangs behind
+        another; what is left begins at the rail's own point.
+        """
+        blocks = [b for b in self.build.blocks if b.rail == rail.id]
+        if not blocks:
+            return entries
+        posts = {b.id: Terminal(f"BLOCK.{b.id}", pole) for b in blocks}
+        hanging: dict[str | None, list[Terminal]] = {}
+        for entry in entries:
+            hanging.setdefault(self._block_of(entry, rail), []).append(entry)
+        for b in blocks:
+            hanging.setdefault(b.behind, []).append(posts[b.id])
+        for b in blocks:
+            self.laid.links += star(node, posts[b.id], hanging.get(b.id, ()))
+        return hanging.get(None, [])
+
+    def _block_of(self, entry: Terminal, rail: Rail) -> str | None:
+        """The distribution point of a rail that an entry's channel begins at."""
+        kind, _, rest = entry.part.partition(".")
+        package = rest.removesuffix(".X") if kind == "ARRAY" else None
+        owner = next((c for c, p in self.places.packages.items() if p == package), kind)
+        channel = self.build.channel(owner)
+        point = self.build.block(channel.block) if channel else None
+        return point.id if point is not None and point.rail == rail.id else None
 
     def _meet(
         self, node: str, root: Terminal, block: Terminal, entries: list[Terminal], key

@@ -6,6 +6,7 @@ import re
 
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
+from latchcore.document.models import Rail
 from latchcore.metal.conductors import Terminal
 from latchcore.metal.netlist import Part
 from latchcore.whole.laying.boards import BOARD, MODULES, Places
@@ -36,6 +37,16 @@ PRINTED = {
 FUSED = {"1": "in", "2": "out", "3": "in, second pole", "4": "out, second pole"}
 
 
+def pole_words(rail: Rail) -> tuple[str, str]:
+    """
+    What the two conductors of a line are called.
+
+    >>> pole_words(Rail(id="rail1", name="Line", voltage="240 V", lives="two"))
+    ('L1', 'L2')
+    """
+    return ("L1", "L2") if rail.lives == "two" else ("L", "N")
+
+
 class Ends:
     """
     Words of terminals.
@@ -59,6 +70,8 @@ class Ends:
         kind, _, rest = terminal.part.partition(".")
         if kind in ("SUPPLY", "FUSE", "POINT"):
             return self._infrastructure(kind, rest, terminal.terminal)
+        if kind in ("BLOCK", "METAL"):
+            return self._laid(rest, terminal.terminal)
         if terminal.part == BOARD:
             return ON_THE_BOARD.get(terminal.terminal, f"board {terminal.terminal}")
         if terminal.part.startswith("MODULE.") and terminal.part.endswith(".X"):
@@ -77,6 +90,8 @@ class Ends:
         title = rail.name if rail else "board 0 V" if rest.endswith("-") else "board logic supply"
         line = rail is not None and self.around.alternating(rail)
         pole = self._pole(rail, name) if line else name
+        if kind == "POINT" and name == "PE":
+            return f"earth bar of {title}"
         if kind == "POINT":
             return f"block of {title} {pole}" if rail else f"block of {title}"
         if kind == "FUSE":
@@ -85,13 +100,27 @@ class Ends:
             return f"board supply pin, {title} {name}"
         if rail is not None and rail.fed_by and rail.converter == "isolating":
             return f"adapter of {title} {name}"
+        if rail is not None and rail.source == "mains":
+            entry = "inlet" if rail.entry == "inlet" else "plug"
+            return f"{entry} of {title}, {'earth' if name == 'PE' else pole}"
         made = rail is not None and rail.fed_by and rail.converter
         return f"regulator of {title} {name}" if made else f"{title} {pole}"
 
+    def _laid(self, ident: str, name: str) -> str:
+        """Of a distribution point, or of metal that is joined by hand."""
+        build = self.around.build
+        block = build.block(ident)
+        if block is None:
+            metal = next(m for m in build.metals if m.id == ident)
+            return f"{metal.name}, {'earth' if name == 'PE' else 'where it is joined'}"
+        rail = build.rail(block.rail)
+        pole = self._pole(rail, name) if rail and self.around.alternating(rail) else name
+        return f"{block.name} {'earth' if name == 'PE' else pole}"
+
     @staticmethod
     def _pole(rail, name: str) -> str:
-        two = rail.lives == "two"
-        return {"+": "L1" if two else "L", "-": "L2" if two else "N"}.get(name, name)
+        one, other = pole_words(rail)
+        return {"+": one, "-": other}.get(name, name)
 
     def node(self, node: str) -> str:
         """A node in words."""
@@ -141,7 +170,8 @@ class Ends:
     def _load_end(self, channel, terminal: str) -> str:
         rail = self.around.build.rail(channel.rail) if channel else None
         if terminal == "PE":
-            return "earth, where it has touchable metal"
+            known = channel is not None and channel.load.protection == "class_i"
+            return "earth" if known else "earth, where it has touchable metal"
         if rail is None or not self.around.alternating(rail):
             return terminal
         return self._pole(rail, terminal)
