@@ -237,6 +237,36 @@ def test_of_two_lives_neither_is_called_or_coloured_neutral_and_both_are_fused()
     assert {t.terminal for t in fused} == {"1", "3"}
 
 
+def test_a_neutral_stays_blue_behind_its_fuse_and_behind_the_pole_that_breaks_it():
+    build = edited(
+        bench("heater", "230 V", "500 W", rail="230 V", source="mains", stage="relay_contact"),
+        ("add_rail", {"voltage": "5 V", "rating": "1 A"}),
+        ("set_setting", {"channel": "ch2", "breaks": "both"}),
+        ("set_wire", {"channel": "ch2", "fuse": "3.15 A", "fuse_poles": "every"}),
+    )
+    line = [c for c in wires(build) if c.domain == "hazardous" and not c.node.endswith(".PE")]
+    ends = {str(c.end): c.colour for c in line if c.end.part == "ch2.LOAD"}
+    assert ends == {"ch2.LOAD.+": "brown", "ch2.LOAD.-": "blue"}
+    assert {c.colour for c in line if c.node in ("rail1.N", "ch2.FUSED.N", "ch2.BACK")} == {"blue"}
+    assert {c.colour for c in line if c.node in ("rail1", "ch2.FUSED", "ch2.FED")} == {"brown"}
+
+
+@pytest.mark.parametrize(
+    ("volts", "source", "long"), [("230 V", "mains", "SUPPLY"), ("12 V", "adapter", "FUSE")]
+)
+def test_the_length_of_a_lead_is_bought_once_on_either_side_of_its_fuse(volts, source, long):
+    stage = "relay_contact" if source == "mains" else "nmos_low_side"
+    build = edited(
+        bench("heater", volts, "100 W", rail=volts, source=source, stage=stage),
+        ("copy_channel", {"channel": "ch2"}),
+        ("copy_channel", {"channel": "ch2"}),
+        ("set_rail", {"rail": "rail1", "fuse": "10 A", "wire_length": "5 m"}),
+    )
+    pieces = [c for c in wires(build) if "FUSE.rail1" in (c.start.part, c.end.part)]
+    lengths = {c.start.part.split(".")[0]: c.length for c in pieces}
+    assert lengths == {"SUPPLY": None, "FUSE": None} | {long: 5.0}
+
+
 def test_what_stands_behind_a_fuse_of_twenty_amperes_is_as_thick_as_that_fuse_asks():
     build = edited(
         bench("led_strip", "12 V", "100 mA", stage="nmos_low_side"),

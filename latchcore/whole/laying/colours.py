@@ -14,6 +14,8 @@ GROUND, PLUS, SIGNAL, SWITCHED = (
     ("white", "grey", "yellow"),
 )
 LOGIC = "orange"
+#: Ends of the names of nodes on the way back: the neutral, behind its fuse, behind a second pole.
+RETURNS = (".N", ".BACK")
 
 
 class Colours:
@@ -67,7 +69,12 @@ class Colours:
         return f"{colours[place % len(colours)]}, tagged {letter}"
 
     def _of_line(self, node: str) -> str:
-        """A neutral is what comes back on a line of one live; of two lives both are live."""
-        rail = self.build.rail(node.removesuffix(".N"))
-        neutral = node.endswith(".N") and rail is not None and rail.lives != "two"
+        """
+        A neutral is what comes back on a line of one live, behind a pole that breaks it or a fuse
+        in it too; of two lives both are live.
+        """
+        returns = node.endswith(RETURNS)
+        channel = self.build.channel(node.split(".")[0])
+        rail = self.build.rail(channel.rail if channel else node.removesuffix(".N"))
+        neutral = returns and rail is not None and rail.lives != "two"
         return self.region.neutral if neutral else self.region.live

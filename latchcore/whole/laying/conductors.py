@@ -184,7 +184,7 @@ class _Maker:
         parts = [link.start.part, link.end.part]
         of = next((p.split(".")[1] for p in parts if p.startswith(("SUPPLY.", "FUSE."))), "")
         rail = self.rails.get(of)
-        feed = self.around.wire(rail) if rail is not None else None
+        feed = self._feed(rail, parts) if rail is not None else None
         load = next((p for p in parts if p.endswith(".LOAD")), None)
         channel = self.build.channel(load.removesuffix(".LOAD")) if load else None
         block = self.build.block(link.end.part.removeprefix("BLOCK."))
@@ -201,6 +201,16 @@ class _Maker:
         item = next((i for i in self.build.inputs if self._leads_to(i.id, set(parts))), None)
         text = item.lead_length if item else None
         return Wire(parse(text, "m") if text else None, None, "free", None), ""
+
+    def _feed(self, rail: Rail, parts: list[str]) -> Wire:
+        """
+        The wire of a rail. Its length is that of one piece: a fuse stands beside a source of low
+        volts, and on the line in the box, where the lead ends.
+        """
+        wire = self.around.wire(rail)
+        at_fuse, at_source = (any(p.startswith(k) for p in parts) for k in ("FUSE.", "SUPPLY."))
+        short = at_fuse and at_source is not self._on_line(rail)
+        return wire._replace(length=None) if short else wire
 
     def _leads_to(self, item: str, parts: set[str]) -> bool:
         kinds = {self.layer.places.parts[p].kind for p in parts if p in self.layer.places.parts}
