@@ -23,6 +23,7 @@ from latchcore.findings import (
 )
 from latchcore.findings import rails as rail_checks
 from latchcore.findings import senses as sense_checks
+from latchcore.findings.gathered import gather
 from latchcore.findings.records import record_of
 from latchcore.metal.netlist import Netlist
 from latchcore.pieces.frame import fuse_in
@@ -153,6 +154,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         for what, check in checks
         for finding in guarded(lambda c=check: list(c()), [], "build", what, told)
     ]
+    once = guarded(lambda: gather(uses, channels), [], "build", "What is said once", told)
     everything = [*told, *found, *(finding for report in channels for finding in report.findings)]
     unanswered = sum(
         f.severity == "check" and record_of(f.check).must_be_answered for f in everything
@@ -168,6 +170,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         catalogue.version,
         inputs,
         unanswered,
+        once,
     )
 
 

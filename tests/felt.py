@@ -238,6 +238,7 @@ NOT_FELT_YET: dict[str, str] = {
     "suppressor.power": "pulsed clamps are held to their peak current only",
     "reed.test_voltage": "a bridged pair is never hazardous; the class stands on the map",
     "reed.barrier": "a bridged pair is never hazardous; the class stands on the map",
+    "reed.creepage": "a bridged pair is never hazardous; the class stands on the map",
     "relay.operate": "in the sequence of a shared line, on the contact view",
     "module.operate": "in the sequence of a shared line, on the contact view",
     "relay.neighbour": "only modules have neighbours; a bare relay's contacts are its own",

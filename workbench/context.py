@@ -59,7 +59,7 @@ def look(request):
     """Light or dark as chosen, else as the device says."""
     chosen = request.COOKIES.get("look")
     choices = {
-        "dead_choices": (("off", "off"), ("on", "on")),
+        "dead_choices": (("unknown", "not said"), ("off", "off"), ("on", "on")),
         "level_choices": (("high", "pin high"), ("low", "pin low")),
         "stock_choices": (
             ("no", "no, the best value"),

@@ -45,6 +45,9 @@ FIELDS = {
     "set_conditions.ambient": Words(
         "Highest ambient", "°C", "30 °C in the open, 50 °C in a closed box"
     ),
+    "set_conditions.inside": Words(
+        "Inside the closed box", "°C", "measured; on the line 50 °C counts until then"
+    ),
     "set_conditions.place": Words("It stands"),
     "set_conditions.series": Words("Resistors on the shelf"),
     "set_conditions.school": Words("Base resistor by"),

@@ -11,6 +11,7 @@ from latchcore.design.report import Remedy
 from latchcore.document.models import SenseInput
 from latchcore.edits import EditError, apply
 from latchcore.figures.quantity import show
+from latchcore.findings.senses import CLEARED, OF_THE_LINE
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses import InputReport, sense
 
@@ -44,12 +45,14 @@ def _of_the_line(item: SenseInput, check: str, key: str) -> Iterator[Candidate]:
             )
 
 
-def _of_the_kind(item: SenseInput, key: str) -> Iterator[Candidate]:
+def _of_the_kind(around: BuildContext, item: SenseInput, key: str) -> Iterator[Candidate]:
     """What only one kind of input has: its divider, its knob, its resistors."""
-    change = partial(_change, item)
-    if item.kind == "divider" and key in ("tolerance", "dead", "source"):
+    change, rail = partial(_change, item), around.build.rail(item.rail)
+    if rail is not None and around.alternating(rail) and not KINDS[item.kind].of_the_line:
+        yield OF_THE_LINE, change(kind="zero_coupler", **CLEARED)
+    elif item.kind == "divider" and key in ("tolerance", "dead", "source"):
         yield "Size both resistors", change(upper="", lower="")
-        yield "Sense it through a coupler", change(kind="opto", upper="", lower="")
+        yield "Sense it through a coupler", change(kind="opto", **CLEARED)
     if item.kind == "knob" and key == "tolerance":
         yield "Feed the knob from the logic supply", change(rail="")
     if item.kind == "knob" and key == "source":
@@ -70,7 +73,7 @@ def _of_the_kind(item: SenseInput, key: str) -> Iterator[Candidate]:
 def mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple[Remedy, ...]:
     """Those candidates after which the finding is gone and nothing worse stands in its place."""
     found = []
-    for label, edits in chain(_of_the_line(item, check, key), _of_the_kind(item, key)):
+    for label, edits in chain(_of_the_line(item, check, key), _of_the_kind(around, item, key)):
         try:
             changed, _ = apply(around.build, edits[0][0], edits[0][1], around.catalogue)
         except EditError:

@@ -6,30 +6,37 @@ the whole.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from latchcore.advice import inputs
-from latchcore.advice.remedies import remedies
-from latchcore.advice.waysout import ways_out
+from latchcore.advice.build_ways import (
+    Case,
+    Use,
+    by_an_adapter,
+    kept_apart,
+    lightest_pin,
+    more_lines,
+    out_of_the_array,
+    trial_of,
+)
+from latchcore.advice.remedies import MOST_REMEDIES, NO_EDIT, remedies
+from latchcore.advice.whole_build import Whole
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.faults import UNWORKED, guarded
 from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Remedy, Report, StageResult
-from latchcore.document.models import Build
+from latchcore.document.models import Build, Channel
 from latchcore.edits import EditError, apply
-from latchcore.evaluate import channel_keys, evaluate, evaluate_channel
+from latchcore.evaluate import channel_keys, evaluate
 from latchcore.figures.quantity import show
-from latchcore.findings import channel_findings, supplies
 from latchcore.findings import rails as rail_checks
+from latchcore.findings import supplies
 from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
-from latchcore.whole.pinning import assign, demands
 from latchcore.whole.rails import rail_reports
 
-#: A channel that was worked out, with what it hangs on.
-Use = tuple[ChannelContext, StageResult]
 #: Sizes in which supplies are sold [A].
 STOCK_SOURCES = (
     0.25,
@@ -57,10 +64,6 @@ STOCK_SOURCES = (
 NO_WAY = "Use a board or a supply that can give more, or split the loads."
 #: What of a rail only the checks of rails look at.
 RAIL_ALONE = {"rail", "rating", "fuse"}
-#: Array packages a channel may be moved to.
-PACKAGES = 4
-#: A builder wants a choice, not a list.
-MOST_RELAYS = 2
 
 _REPORTS, _CHANNELS = Memory(256), Memory(4096)
 
@@ -113,7 +116,7 @@ def advise_afresh(
     """
     around = BuildContext(build, catalogue)
     keys = channel_keys(build, catalogue) if memory is not None else []
-    channels, uses = [], []
+    channels, uses, whole = [], [], Whole(build, report, catalogue)
     for index, (channel, found) in enumerate(zip(build.channels, report.channels, strict=True)):
         context = around.channel(channel)
         if found.result is not None:
@@ -123,7 +126,8 @@ def advise_afresh(
             known = _channel(context, found)
             if memory is not None:
                 memory[keys[index]] = known
-        channels.append(replace(found, findings=known))
+        kept = [_borne(whole, channel, f) for f in known]
+        channels.append(replace(found, findings=kept))
     told: list[Finding] = []
     findings = [
         guarded(
@@ -131,7 +135,28 @@ def advise_afresh(
         )
         for f in report.findings
     ]
-    return replace(report, channels=channels, findings=[*told, *findings])
+    changed = replace(report, channels=channels, findings=[*told, *findings])
+    once = [
+        guarded(
+            lambda f=f: _for_all(around, changed, uses, f),
+            f,
+            f.where,
+            f"What mends {f.check}",
+            told,
+        )
+        for f in report.gathered
+    ]
+    return replace(changed, gathered=once)
+
+
+def _borne(whole: Whole, channel: Channel, finding: Finding) -> Finding:
+    """A finding with those of its remedies that the whole build bears, a few of them."""
+    if finding.severity not in ("stop", "fix"):
+        # Answers to a question are all offered, whatever follows from one.
+        return replace(finding, remedies=finding.remedies[:MOST_REMEDIES])
+    borne = [r for r in finding.remedies if whole.bears(channel, finding, r)][:MOST_REMEDIES]
+    advice = Remedy(record_of(finding.check).advice or NO_EDIT)
+    return replace(finding, remedies=tuple(borne) or (advice,))
 
 
 def _channel(context: ChannelContext, report: ChannelReport) -> list[Finding]:
@@ -143,11 +168,11 @@ def _channel(context: ChannelContext, report: ChannelReport) -> list[Finding]:
         return report.findings
     tried: dict[str, tuple[StageResult, list[Finding]] | None] = {}
     told: list[Finding] = []
-    trial, standing = _trial(context.around.catalogue), report.findings
+    trial, standing = trial_of(context.around.catalogue), report.findings
     mended = [
         (
             f
-            if f.check == UNWORKED
+            if f.check == UNWORKED or f.remedies
             else replace(
                 f,
                 remedies=guarded(
@@ -164,31 +189,6 @@ def _channel(context: ChannelContext, report: ChannelReport) -> list[Finding]:
     return [*mended, *told]
 
 
-def _trial(catalogue: Catalogue):
-    def trial(build: Build, channel_id: str) -> tuple[StageResult, list[Finding]] | None:
-        try:
-            outcome = evaluate_channel(build, channel_id, catalogue)
-            if outcome is None:
-                return None
-            context, result = outcome
-            return result, channel_findings(context, result)
-        except (ValueError, ArithmeticError, LookupError, TypeError, AttributeError):
-            # What cannot be worked out mends nothing.
-            return None
-
-    return trial
-
-
-@dataclass(frozen=True)
-class _Case:
-    """A finding of the build with all that its ways out may rest on."""
-
-    around: BuildContext
-    report: Report
-    uses: list[Use]
-    finding: Finding
-
-
 def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Finding) -> Finding:
     """
     Remedies of findings that belong to the build rather than to one channel; those that bring their
@@ -201,12 +201,35 @@ def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Find
         found = inputs.mends(around, sensed, finding.check, finding.measure.key)
     else:
         ways = _WAYS.get(finding.check, lambda case: ())
-        case = _Case(around, report, uses, finding)
+        case = Case(around, report, uses, finding)
         found = tuple(r for r in ways(case) if not r.edits or _holds(case, r))
     return replace(finding, remedies=found or (Remedy(record_of(finding.check).advice or NO_WAY),))
 
 
-def _holds(case: _Case, remedy: Remedy) -> bool:
+def _for_all(around: BuildContext, report: Report, uses: list[Use], finding: Finding) -> Finding:
+    """
+    What mends a finding of several channels at once: what mends it at the first, done at each and
+    tried on the whole build.
+    """
+    first = report.channel(finding.where)
+    same = next((f for f in first.findings if f.mistake == finding.mistake), finding)
+    case, found = Case(around, report, uses, finding), []
+    for remedy in same.remedies:
+        here = [e for e in remedy.edits if e[1].get("channel") == finding.where]
+        edits = tuple(
+            (name, args | {"channel": channel})
+            for channel in finding.concerns
+            for name, args in here
+        ) + tuple(e for e in remedy.edits if e not in here)
+        many = len(edits) > len(remedy.edits)
+        label = f"{remedy.label}, at all {len(finding.concerns)}" if many else remedy.label
+        wider = replace(remedy, label=label, edits=edits, result="" if many else remedy.result)
+        if not edits or _holds(case, wider):
+            found.append(wider)
+    return replace(finding, remedies=tuple(found) or (Remedy(NO_WAY),))
+
+
+def _holds(case: Case, remedy: Remedy) -> bool:
     """Whether after its edits the finding is gone from the build and no other stop has come."""
     changed, catalogue = case.around.build, case.around.catalogue
     try:
@@ -218,14 +241,24 @@ def _holds(case: _Case, remedy: Remedy) -> bool:
         after = rails_alone(changed, catalogue, case.report, case.uses)
     else:
         after = evaluate(changed, catalogue).all_findings
-    stood, mended = {_kind(f) for f in case.report.all_findings}, case.finding
-    # The same fault about other channels is one of its own, which has ways out of its own.
-    stays = any(
-        _kind(f) == _kind(mended)
-        and (not mended.concerns or not set(mended.concerns).isdisjoint(f.concerns))
-        for f in after
-    )
+    report, mended = case.report, case.finding
+    own = (f for c in report.channels for f in c.findings)
+    stood = {_kind(f) for f in (*report.all_findings, *own)}
+    stays = any(_same(mended, f, mended in report.gathered) for f in after)
     return not stays and all(_kind(f) in stood or f.severity != "stop" for f in after)
+
+
+def _same(mended: Finding, after: Finding, gathered: bool) -> bool:
+    """
+    Whether a finding of the changed build is the one that was to be mended. The same fault about
+    other channels is one of its own, which has ways out of its own.
+    """
+    if gathered:
+        about = {after.where, *after.concerns}
+        return after.sort == mended.sort and not about.isdisjoint(mended.concerns)
+    return _kind(after) == _kind(mended) and (
+        not mended.concerns or not set(mended.concerns).isdisjoint(after.concerns)
+    )
 
 
 def rails_alone(
@@ -246,7 +279,7 @@ def _kind(finding: Finding) -> tuple[str, str, str]:
     return finding.check, finding.where, finding.title
 
 
-def _larger_source(case: _Case) -> Iterator[Remedy]:
+def _larger_source(case: Case) -> Iterator[Remedy]:
     """The smallest stock source that carries all that hangs on a rail."""
     rail = next(r for r in case.report.rails if f"rail:{r.id}" == case.finding.where)
     if case.around.build.rail(rail.id).source in LINES:
@@ -267,7 +300,7 @@ def _larger_source(case: _Case) -> Iterator[Remedy]:
         yield Remedy(label, edits, f"needs {needs}")
 
 
-def _fuses_of(build: Build, case: _Case) -> Iterator[Remedy]:
+def _fuses_of(build: Build, case: Case) -> Iterator[Remedy]:
     """Fuses a changed build asks for at the rail of a finding and did not before."""
     if any(f.check == "S7" and f.where == case.finding.where for f in case.report.findings):
         return
@@ -276,104 +309,13 @@ def _fuses_of(build: Build, case: _Case) -> Iterator[Remedy]:
             yield from (r for r in finding.remedies[:1] if r.edits)
 
 
-def _lightest_pin(case: _Case) -> Iterator[Remedy]:
-    """A MOSFET in place of the transistor that takes most of the board."""
-    heaviest = max(
-        (u for u in case.uses if u[1].kind == "npn_low_side"),
-        key=lambda u: u[1].pin_current,
-        default=None,
-    )
-    if heaviest:
-        yield Remedy(
-            f"Drive {heaviest[0].channel.name} by a MOSFET",
-            (("set_stage", {"channel": heaviest[0].channel.id, "stage": "nmos_low_side"}),),
-            f"saves {show(heaviest[1].pin_current, 'A')}",
-        )
-
-
-def _more_lines(case: _Case) -> Iterator[Remedy]:
-    """The ways out where a board has too few lines: those with a press first."""
-    around = case.around
-    wanted = demands(around.build, around)
-    plan = assign(around.board, wanted)
-    taken = {c.channel.id: r.pin_current for c, r in case.uses}
-    ways = ways_out(around.build, around, wanted, plan, taken)
-    yield from (w.remedy for w in ways if w.remedy)
-    yield from (Remedy(f"{w.title}: {w.says}") for w in ways if not w.remedy)
-
-
-def _kept_apart(case: _Case) -> Iterator[Remedy]:
-    """
-    A bare relay in place of a stage whose barrier is too weak, where one is sound for the load.
-    """
-    around, offered = case.around, 0
-    trial = _trial(around.catalogue)
-    for context, result in case.uses:
-        channel = context.channel
-        if channel.id not in case.finding.concerns or result.kind == "relay_contact":
-            continue
-        edits = (("set_stage", {"channel": channel.id, "stage": "relay_contact"}),)
-        changed, _ = apply(around.build, *edits[0], around.catalogue)
-        outcome = trial(changed, channel.id)
-        if (
-            offered < MOST_RELAYS
-            and outcome
-            and outcome[0].barrier == "reinforced"
-            and not any(f.severity == "stop" for f in outcome[1])
-        ):
-            offered += 1
-            yield Remedy(
-                f"{channel.name} by a relay: the {outcome[0].value('relay').text}",
-                edits,
-                "a reinforced barrier between its coil and its contact",
-            )
-    yield Remedy(record_of(case.finding.check).advice)
-
-
-def _by_an_adapter(case: _Case) -> Iterator[Remedy]:
-    """An approved adapter in place of whatever hangs a low rail on one that hurts."""
-    around = case.around
-    for rail in around.build.rails:
-        above = around.build.rail(rail.fed_by)
-        if above is not None and rail.converter != "isolating" and around.hazardous(above):
-            yield Remedy(
-                f"{rail.name} comes from an approved safety-isolating adapter",
-                (("set_rail", {"rail": rail.id, "converter": "isolating"}),),
-                f"nothing of {above.name} is then one piece of metal with it",
-            )
-    yield Remedy(record_of(case.finding.check).advice)
-
-
-def _out_of_the_array(case: _Case) -> Iterator[Remedy]:
-    """Wire the diode pin, or move the last channel to the next package or to a MOSFET."""
-    members = [(c.channel, r.array) for c, r in case.uses if c.channel.id in case.finding.concerns]
-    opened = next((channel for channel, array in members if array.common_open), None)
-    if opened is not None:
-        yield Remedy(
-            "Wire the common pin to the coil rail",
-            (("set_setting", {"channel": opened.id, "common_pin": "rail"}),),
-        )
-    last, array = members[-1]
-    package = str(int(array.package) % PACKAGES + 1)
-    # One that is too hot alone is too hot anywhere.
-    if len(members) > 1:
-        yield Remedy(
-            f"Move {last.name} to array {package}",
-            (("set_setting", {"channel": last.id, "package": package}),),
-        )
-    yield Remedy(
-        f"Drive {last.name} by a MOSFET",
-        (("set_stage", {"channel": last.id, "stage": "nmos_low_side"}),),
-    )
-
-
 #: What is tried for findings of the whole build, by check; for any other the record has a word.
-_WAYS: dict[str, Callable[[_Case], Iterable[Remedy]]] = {
-    "D10": _out_of_the_array,
-    "I1": _by_an_adapter,
-    "I2": _kept_apart,
-    "P11": _more_lines,
-    "P2": _lightest_pin,
+_WAYS: dict[str, Callable[[Case], Iterable[Remedy]]] = {
+    "D10": out_of_the_array,
+    "I1": by_an_adapter,
+    "I2": kept_apart,
+    "P11": more_lines,
+    "P2": lightest_pin,
     "S1": _larger_source,
     "S2": _larger_source,
 }

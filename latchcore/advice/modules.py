@@ -14,7 +14,7 @@ from latchcore.figures.quantity import resistor_code, show
 from latchcore.findings import channel_findings
 from latchcore.pieces import module_input
 from latchcore.stages import STAGES
-from latchcore.sums.modules import fed_from_logic
+from latchcore.sums.modules import FED_LOW, fed_from_logic
 
 #: Findings that speak of the input; the coil and the contact are not mended by any of these ways.
 INPUT_CHECKS = {"P1", "P5", "P6", "P7", "P8", "P9", "P12", "P13", "D1"}
@@ -54,7 +54,12 @@ def ways(context: ChannelContext) -> list[Way]:
     module = STAGES[context.channel.stage.kind].size(context).module.part
     board, found = context.board, []
     drop = module.led.max + (module.indicator.max if module.indicator else 0.0)
-    low = fed_from_logic(board.logic.min, module.input_resistor.typ, drop, board.vol_max)
+    low = fed_from_logic(
+        board.logic.min,
+        module.input_resistor.typ,
+        drop,
+        board.vol_noload + board.sink_droop * FED_LOW,
+    )
     plain = {"feed": "module", "parallel": "", "drive": "pin"}
     plans = [("as_it_is", "As it is", plain)]
     if module_input.pulled_low(context, module):
@@ -73,7 +78,7 @@ def ways(context: ChannelContext) -> list[Way]:
         plans.append(("npn", "A small NPN between pin and input", plain | {"drive": "npn"}))
     now = {key: context.channel.stage.settings.get(key, "") or plain[key] for key in plain}
     for key, title, settings in plans:
-        if key == "fed_low" and not module.separate:
+        if settings["feed"] == "logic" and not module.separate:
             found.append(
                 Way(
                     key,

@@ -20,6 +20,8 @@ from latchcore.findings.records import record_of
 NO_EDIT = "Change the load, the supply or the part; no single change of this stage mends it."
 #: A builder wants a choice, not a list.
 MOST_REMEDIES = 3
+#: So many are looked for: some of them the whole build may not bear.
+MOST_TRIED = 5
 
 
 def candidates(
@@ -79,7 +81,7 @@ def remedies(
         text = label.format_map(_Texts(after))
         if not any(r.label == text for r in working):
             working.append(Remedy(text, edits, _outcome(after, finding)))
-        if len(working) == MOST_REMEDIES:
+        if len(working) == MOST_TRIED:
             break
     if not working:
         working.append(Remedy(record_of(finding.check).advice or NO_EDIT))
@@ -99,7 +101,7 @@ def _holds(
     """
     after, found = outcome
     return (
-        all(f.check != finding.check for f in found)
+        all(f.mistake != finding.mistake for f in found)
         and weight(found) < weight(standing)
         and not _worsens(standing, found, finding)
         and (after.kind == result.kind or not context.dangerous or keeps_apart(context, after))

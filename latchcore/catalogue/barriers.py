@@ -35,32 +35,54 @@ def barrier_class(
 
 def credited(stated: str, test_voltage: float | None = None, creepage: float | None = None) -> str:
     """
-    What a stated class is credited as by the figures that are known, volts and metres: figures
-    count, words do not, and the lower one rules.
+    What a barrier is credited as by its test voltage [V] and its way along the surface [m]: both
+    must hold and the lower rung rules. Where one is not known, nor is the barrier more than basic;
+    a word lowers and never raises.
 
     Examples
     --------
-    >>> credited("reinforced", 1500.0), credited("reinforced", 4000.0), credited("basic", 5000.0)
-    ('basic', 'reinforced', 'basic')
-    >>> credited("reinforced", creepage=0.0059), credited("reinforced")
-    ('basic', 'reinforced')
+    >>> credited("reinforced", 5000.0, 8e-3), credited("basic", 5000.0, 8e-3)
+    ('reinforced', 'reinforced')
+    >>> credited("reinforced"), credited("reinforced", 5000.0), credited("reinforced", 5000.0, 5e-3)
+    ('basic', 'basic', 'basic')
+    >>> credited("reinforced", 1000.0), credited("functional", 5000.0, 8e-3)
+    ('functional', 'functional')
     """
-    borne = "functional"
-    for name, (least_volts, least_way) in (("basic", BASIC), ("reinforced", REINFORCED)):
-        tested = test_voltage is None or test_voltage >= least_volts
-        if tested and (creepage is None or not falls_short(creepage, least_way)):
-            borne = name
-    return min(stated, borne, key=CLASSES.index)
+    rungs = ["functional" if stated == "functional" else "reinforced"]
+    for figure, (basic, reinforced) in (
+        (test_voltage, (BASIC[0], REINFORCED[0])),
+        (creepage, (BASIC[1], REINFORCED[1])),
+    ):
+        if figure is None:
+            rungs.append("basic")
+        else:
+            rungs.append(
+                "functional"
+                if falls_short(figure, basic)
+                else "basic"
+                if falls_short(figure, reinforced)
+                else "reinforced"
+            )
+    return min(rungs, key=CLASSES.index)
 
 
 class Tested:
-    """A record that states a class and the volts its barrier was tested with."""
+    """A record that states a class, the volts its barrier was tested with, and its distance."""
 
     if TYPE_CHECKING:
         barrier: str
-        test_voltage: float
+        test_voltage: float | None
+        creepage: float | None
 
     @property
     def isolation(self) -> str:
         """The class its figures bear out."""
-        return credited(self.barrier, self.test_voltage)
+        way = None if self.creepage is None else self.creepage / 1e3
+        return credited(self.barrier, self.test_voltage, way)
+
+    @property
+    def unproven(self) -> bool:
+        """Whether a word promises more than the figures that are known bear out."""
+        return CLASSES.index(self.barrier) > CLASSES.index(self.isolation) and (
+            self.test_voltage is None or self.creepage is None
+        )

@@ -91,6 +91,11 @@ class Board(Record):
         """Fall of the high level with current [Ω]."""
         return (self.voh_drop_rated - self.voh_drop_noload) / self.rated_current
 
+    @property
+    def sink_droop(self) -> float:
+        """Rise of the low level with current [Ω]."""
+        return (self.vol_max - self.vol_noload) / self.rated_current
+
     def pin(self, name: str | None) -> Pin | None:
         """The pin of that name, or ``None``."""
         return next((pin for pin in self.pins if pin.id == name), None)

@@ -54,7 +54,7 @@ else:
     Volts, Amperes, Ohms, Watts = _quantity("V"), _quantity("A"), _quantity("Ω"), _quantity("W")
     ZeroVolts = _quantity("V", allow_zero=True)
     # What a barrier bears for a minute, not what anything works at.
-    TestVolts = _quantity("V", most=12_000.0)
+    TestVolts = _quantity("V", most=20_000.0)
     Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
     Coulombs, Farads = _quantity("C"), _quantity("F")
     VoltSpread, OhmSpread = _spread("V"), _spread("Ω")

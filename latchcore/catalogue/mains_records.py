@@ -9,13 +9,16 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.fields import (
     Amperes,
     Celsius,
     Kelvins_per_watt,
+    Millimetres,
     OhmSpread,
     Plain,
     Record,
+    TestVolts,
     Volts,
     VoltSpread,
 )
@@ -46,18 +49,20 @@ class AcSwitch(Record):
 
 class Triac(AcSwitch):
     """
-    Triac class; ``gate_current`` holds for the coldest junction, ``snubberless`` bears inductive
-    loads without a snubber.
+    Triac class; ``gate_current`` holds for the coldest junction, ``latching`` is what it must have
+    reached when the gate is let go (twice its holding current where it is not printed),
+    ``snubberless`` bears inductive loads without a snubber.
     """
 
     family: Literal["triac"]
     gate_current: Amperes
     gate_volts: Volts
+    latching: Amperes | None = None
     snubberless: bool = False
     sensitive: bool = False
 
 
-class TriacDriver(Record):
+class TriacDriver(Tested, Record):
     """
     Coupler with a small triac inside: fires its big brother at the zero or at any moment; ``surge``
     once a half-cycle.
@@ -72,10 +77,12 @@ class TriacDriver(Record):
     surge: Amperes
     v_tm: Volts
     leakage: Amperes
+    test_voltage: TestVolts | None = None
+    creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"] = "basic"
 
 
-class SolidRelay(AcSwitch):
+class SolidRelay(Tested, AcSwitch):
     """Solid-state device in one block, on a heat sink; its input takes direct current."""
 
     family: Literal["solid_relay"]
@@ -83,6 +90,8 @@ class SolidRelay(AcSwitch):
     input_min: Volts
     input_max: Volts
     input_current: Amperes
+    test_voltage: TestVolts | None = None
+    creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"] = "reinforced"
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.catalogue.barriers import Tested, credited
+from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.fields import (
     Amperes,
@@ -47,6 +47,7 @@ class Coupler(Tested, Record):
     t_on: Seconds
     t_off: Seconds
     test_voltage: TestVolts
+    creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"]
 
 
@@ -62,6 +63,7 @@ class Photovoltaic(Tested, Record):
     i_sc_min: Amperes
     discharges: bool
     test_voltage: TestVolts
+    creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"]
 
 
@@ -77,6 +79,7 @@ class Reed(Tested, Record):
     contact_product: Watts
     operate: Seconds
     test_voltage: TestVolts
+    creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"]
 
 
@@ -119,7 +122,7 @@ class OwnLoad(Record):
     figure: Words
 
 
-class Relay(Record):
+class Relay(Tested, Record):
     """
     A relay: its coil, and its contact with what is printed on it.
 
@@ -129,8 +132,8 @@ class Relay(Record):
     welds on surges and is
     limited by the ``product`` of volts and amperes too. ``operate``, ``bounce`` and ``drop_out``
     are its times;
-    ``creepage`` the way along the surface from contact to coil, ``neighbour`` from one contact to
-    the next [mm].
+    ``test_voltage`` what contact and coil bear between them for a minute, ``creepage`` the way
+    along the surface from one to the other, ``neighbour`` from one contact to the next [mm].
     """
 
     rising = (("pull_in", "maximum"),)
@@ -154,15 +157,9 @@ class Relay(Record):
     operate: Seconds = 0.01
     bounce: Seconds = 0.005
     drop_out: Seconds = 0.005
+    test_voltage: TestVolts | None = None
     creepage: Millimetres | None = None
     neighbour: Millimetres | None = None
-
-    @property
-    def isolation(self) -> str:
-        """The class its way along the surface bears out, where that is known."""
-        return credited(
-            self.barrier, creepage=None if self.creepage is None else self.creepage / 1e3
-        )
 
 
 class Module(Relay):

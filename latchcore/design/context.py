@@ -7,30 +7,19 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from pydantic import ValidationError
-
-from latchcore.catalogue import read_part
 from latchcore.catalogue.records import Board, Pin, Record, Region
 from latchcore.design.hanging import Hanging
+from latchcore.design.own_parts import read_own
 from latchcore.design.wires import Wire
 from latchcore.document.models import Channel, Rail
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, parse_any
 from latchcore.figures.resistance import Resistor, read_resistor
 from latchcore.figures.spread import Spread, parse_spread
-from latchcore.figures.typed import Refusal, quoted
+from latchcore.figures.typed import Refusal
 from latchcore.sums import ampacity
 from latchcore.sums.loads import LoadFigures, load_figures
 from latchcore.sums.mosfet import effective_duty
-
-
-def _first_of(error: ValueError) -> str:
-    """The first complaint about a record, without its wrapping."""
-    if isinstance(error, ValidationError):
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        return f"{place} {first['msg'].removeprefix('Value error, ')}".strip()
-    return str(error)
 
 
 class Missing(Refusal):
@@ -51,13 +40,7 @@ class BuildContext(Hanging):
             return None
         if key in self.build.parts:
             if key not in self._own:
-                try:
-                    self._own[key] = read_part(self.build.parts[key])
-                except ValueError as error:
-                    raise Refusal(
-                        f"The record of {quoted(key)} that came with this build cannot be read:"
-                        f" {_first_of(error)}"
-                    ) from error
+                self._own[key] = read_own(key, self.build.parts[key])
             return self._own[key]
         return self.catalogue.parts.get(key)
 
@@ -187,6 +170,10 @@ class BuildContext(Hanging):
         return ChannelContext(self, channel)
 
 
+#: Kinds of load that are sold for vehicles, and bear what those give.
+VEHICLE_KINDS = ("filament_lamp", "relay_coil")
+
+
 @dataclass
 class ChannelContext:
     """One channel with what it hangs on."""
@@ -237,6 +224,18 @@ class ChannelContext:
         """Voltage of the load's rail, where it must have one."""
         return self.around.rail_volts(self.feed)
 
+    @property
+    def enclosed(self) -> float:
+        """
+        Highest ambient of a stage [°C]: on a line it stands in a closed box, hotter than the room
+        unless that was measured.
+        """
+        inside = self.around.build.inside
+        if inside:
+            return parse(inside, "°C", signed=True)
+        hot = self.limits["enclosed_ambient"]
+        return max(self.around.ambient, hot) if self.dangerous else self.around.ambient
+
     @cached_property
     def alternating(self) -> bool:
         """Whether the load's rail carries alternating current."""
@@ -248,9 +247,14 @@ class ChannelContext:
         return self.around.hazardous(self.rail)
 
     @property
+    def rail_is_boards(self) -> bool:
+        """Whether the load hangs on a pin of the board itself: one net with its supply."""
+        return bool(self.rail and self.rail.source == "board_pin")
+
+    @property
     def rail_dies_with_board(self) -> bool:
         """Whether the load's rail is dead whenever the board is."""
-        return bool(self.rail and self.rail.source == "board_pin")
+        return self.around.dies_with_board(self.rail)
 
     @cached_property
     def load(self) -> LoadFigures:
@@ -270,9 +274,16 @@ class ChannelContext:
             name: self._level(getattr(load, name), rated)
             for name in ("pull_in", "maximum", "release")
         }
+        if self._made_for_vehicles(kind, rated) and given["maximum"] is None:
+            given["maximum"] = self.limits["vehicle_volts"]
         own = load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
         rails = self.around.ahead(self.channel)
         return self._with_rails(own, rails, given) if rails else own
+
+    def _made_for_vehicles(self, kind, rated: float) -> bool:
+        """A lamp or coil of twelve volts on a vehicle's supply is one that is sold for it."""
+        on_it = self.rail is not None and self.rail.source == "vehicle"
+        return on_it and kind.id in VEHICLE_KINDS and 12.0 <= rated <= 14.0
 
     def _with_rails(self, own: LoadFigures, rails: list[Rail], given: dict) -> LoadFigures:
         """What turns rails on carries all of them, and makes their largest surge."""

@@ -106,6 +106,23 @@ class Hanging:
         known = rail.plug != "unknown"
         return rail.plug if known else self.catalogue.regions[self.build.region].plug
 
+    def dies_with_board(self, rail: Rail | None) -> bool:
+        """
+        Whether a rail is dead whenever the board is: a pin of the board, or one source feeds both.
+        """
+        if rail is None or rail.source == "board_pin":
+            return rail is not None
+        feed = self.build.rail(self.build.board_feed)
+        return feed is not None and self._source_of(feed).id == self._source_of(rail).id
+
+    def _source_of(self, rail: Rail) -> Rail:
+        """The rail at the top of the tree a rail hangs on."""
+        seen = {rail.id}
+        while (above := self.build.rail(rail.fed_by)) is not None and above.id not in seen:
+            seen.add(above.id)
+            rail = above
+        return rail
+
     def on_rail(self, rail: Rail) -> list[Channel]:
         """Channels whose loads hang on a rail."""
         return [c for c in self.build.channels if c.rail == rail.id]

@@ -19,7 +19,8 @@ class ContactOutcome:
 
     ``allowed`` what it may carry of this kind [A], ``life`` operations, ``life_days`` at the rate
     that is wanted,
-    ``least_cycle`` the shortest cycle its wanted life allows [s]; ``breaks`` which conductor.
+    ``least_cycle`` the shortest cycle its wanted life allows [s]; ``breaks`` which conductor;
+    ``dry`` across somebody else's pair, ``carries`` what flows there in words.
     """
 
     which: str | None = None
@@ -33,6 +34,8 @@ class ContactOutcome:
     least_cycle: float | None = None
     wetting: str = ""
     under_wetting: bool = False
+    dry: bool = False
+    carries: str = ""
     making_unknown: bool = False
     series_switch: Channel | None = None
     side_by_side: bool = False
@@ -93,7 +96,9 @@ class OutputOutcome:
     A solid-state output: kind of switch, control, firing window and what the program uses of it
     [s].
 
-    ``i2t`` [A²·s], ``leaks`` [A] when off, ``sink`` the heat sink it wants [K/W].
+    ``gate_held``: until the next zero, for loads that do not follow the line; ``latched_after`` the
+    zero it stays on without its gate [s]. ``i2t`` [A²·s], ``leaks`` [A] when off, ``sink`` the heat
+    sink it wants [K/W].
     """
 
     kind: str | None = None
@@ -105,6 +110,8 @@ class OutputOutcome:
     latest: float | None = None
     fires_at: float | None = None
     fires_after: float | None = None
+    gate_held: bool = False
+    latched_after: float | None = None
     i2t: float | None = None
     leaks: float | None = None
     sink: float | None = None

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import math
+import re
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -26,6 +28,8 @@ from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
 from latchcore.metal.netlist import Netlist
 
+#: So many channels are named one by one.
+MOST_NAMED = 12
 SEVERITIES = ("stop", "fix", "check", "note")
 
 
@@ -193,13 +197,24 @@ class Remedy:
 
     @property
     def edit_name(self) -> str:
-        """The named edit it applies."""
-        return self.edits[0][0]
+        """The named edit one press applies; several are applied as one."""
+        return self.edits[0][0] if len(self.edits) == 1 else "together"
 
     @property
     def edit_args(self) -> dict[str, Any]:
-        """Arguments of that edit."""
-        return self.edits[0][1]
+        """
+        Arguments of that edit.
+
+        >>> both = (("set_stage", {"channel": "ch1"}), ("set_stage", {"channel": "ch2"}))
+        >>> Remedy("Use another", both).edit_args["step002"]
+        '["set_stage", {"channel": "ch2"}]'
+        """
+        if len(self.edits) == 1:
+            return self.edits[0][1]
+        return {
+            f"step{n:03d}": json.dumps([name, args], ensure_ascii=False)
+            for n, (name, args) in enumerate(self.edits, 1)
+        }
 
 
 @dataclass(frozen=True, slots=True)
@@ -219,11 +234,38 @@ class Finding:
     lasting: bool = False
     #: Ids of the channels it is about, where it stands at none of them alone.
     concerns: tuple[str, ...] = ()
+    #: What tells two mistakes of one check at one place apart.
+    cause: str = ""
+
+    @property
+    def sort(self) -> tuple[str, str, str]:
+        """What makes two findings of different channels the same one."""
+        return self.check, self.severity, self.cause or self.title
+
+    @property
+    def of(self) -> str:
+        """Ids of what it is about, with commas between."""
+        return ",".join(self.concerns) or self.where
+
+    @property
+    def mistake(self) -> str:
+        """Identity: the same check at the same place for the same cause."""
+        return f"{self.key}: {self.cause}"
 
     @property
     def key(self) -> str:
         """Identity for acceptance: the same check at the same place."""
         return f"{self.check}@{self.where}"
+
+    @property
+    def mark(self) -> str:
+        """
+        Check and cause as one word, for an anchor.
+
+        >>> Finding("D14", "stop", "ch2", "Too many watts", "", cause="base_watts").mark
+        'D14-base_watts'
+        """
+        return re.sub(r"[^a-zA-Z0-9_-]+", "-", f"{self.check}-{self.cause or self.title}")
 
     @property
     def acceptable(self) -> bool:
@@ -385,11 +427,18 @@ class Report:
     catalogue: str
     inputs: list[Any] = field(default_factory=list)
     unanswered: int = 0
+    #: What one rail or module does to several channels, each said once.
+    gathered: list[Finding] = field(default_factory=list)
 
     @property
     def all_findings(self) -> list[Finding]:
-        """Every standing finding, worst first, in the order of the line-up."""
-        found = [*self.findings, *(f for c in self.channels for f in c.findings)]
+        """
+        Every standing finding, worst first, in the order of the line-up; what one rail or module
+        does to several channels once.
+        """
+        told = {(f.sort, where) for f in self.gathered for where in f.concerns}
+        own = (f for c in self.channels for f in c.findings if (f.sort, f.where) not in told)
+        found = [*self.findings, *self.gathered, *own]
         return sorted(found, key=lambda f: SEVERITIES.index(f.severity))
 
     def count(self, severity: str) -> int:
@@ -408,6 +457,11 @@ class Report:
 
     def where(self, finding: Finding) -> str:
         """The place of a finding in the words of the build."""
+        if finding in self.gathered:
+            names = [c.letter for c in self.channels if c.id in finding.concerns]
+            return f"{', '.join(names[:MOST_NAMED])}" + (
+                f" and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else ""
+            )
         for channel in self.channels:
             if channel.id == finding.where:
                 return f"{channel.letter} {channel.name}"

@@ -170,7 +170,7 @@ class Channel(Model):
     second_contactor: Literal["yes", "no"] | None = None
     on_return: Literal["stays_off", "as_before"] | None = None
     way_out: Literal["yes", "no"] | None = None
-    when_dead: Literal["off", "on"] = "off"
+    when_dead: Literal["unknown", "off", "on"] = "unknown"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
     release_within: SecondsText | None = None
     on_level: Literal["high", "low"] | None = None
@@ -310,6 +310,8 @@ class Build(Model):
     note: Note = ""
     region: Key = "europe-230"
     ambient: AmbientText = "30 °C"
+    #: Highest ambient in the closed box, where it was measured.
+    inside: AmbientText | None = None
     place: Literal["dry", "damp"] = "dry"
     school: Literal["auto", "forced_gain", "overdrive"] = "auto"
     series: Literal["E12", "E24", "E96"] = "E12"

@@ -12,6 +12,7 @@ WORDS = {
     "note": "note",
     "region": "region",
     "ambient": "ambient",
+    "inside": "inside the box",
     "place": "place",
     "school": "school of sizing",
     "series": "resistor series",
@@ -28,7 +29,10 @@ def rename_build(build: Build, name: str) -> str:
 
 @edit
 def set_conditions(build: Build, **fields: str) -> str:
-    """Set any of note, region, ambient, place, school, series and whether stock is preferred."""
+    """
+    Set any of note, region, ambient, what is measured inside the box, place, school, series and
+    whether stock is preferred.
+    """
     unknown = set(fields) - set(WORDS)
     if unknown:
         raise EditError(
@@ -42,11 +46,11 @@ def set_conditions(build: Build, **fields: str) -> str:
         )
     if "prefer_stock" in fields:
         fields["prefer_stock"] = fields["prefer_stock"] == "yes"
-    changed = [key for key, value in fields.items() if getattr(build, key) != value]
+    changed = [key for key, value in fields.items() if (getattr(build, key) or "") != (value or "")]
     for key, value in fields.items():
-        if value == "" and key != "note":
+        if value == "" and key not in ("note", "inside"):
             raise EditError("Nothing was typed; expected for instance “30 °C”.", key)
-        data = build.model_dump() | {key: value}
+        data = build.model_dump() | {key: None if key == "inside" and value == "" else value}
         setattr(build, key, getattr(Build.model_validate(data), key))
     return ", ".join(_said(build, key) for key in changed) or "nothing changed"
 
@@ -57,7 +61,7 @@ def _said(build: Build, key: str) -> str:
     return (
         f"{WORDS[key]} {'yes' if build.prefer_stock else 'no'}"
         if key == "prefer_stock"
-        else f"{WORDS[key]} {getattr(build, key)}"
+        else f"{WORDS[key]} {getattr(build, key) or 'not measured'}"
     )
 
 

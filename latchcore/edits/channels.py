@@ -313,7 +313,7 @@ def set_needs(build: Build, channel: str, needs: str = "") -> str:
 def set_use(
     build: Build,
     channel: str,
-    when_dead: str = "off",
+    when_dead: str = "unknown",
     cycles_per_day: str = "",
     release_within: str = "",
     on_level: str = "",
@@ -332,7 +332,8 @@ def set_use(
         release_within=release_within.strip() or None,
         on_level=on_level or None,
     )
-    return f"{found.name}: {found.when_dead} when dead" + (
+    dead = "not said what it is" if found.when_dead == "unknown" else found.when_dead
+    return f"{found.name}: {dead} when dead" + (
         f", {found.cycles_per_day} times a day" if found.cycles_per_day else ""
     )
 
@@ -367,16 +368,18 @@ def set_guards(build: Build, channel: str, **facts: str) -> str:
 def accept_finding(build: Build, channel: str, check: str, reason: str) -> str:
     """
     Accept a finding with a reason; it stays on record and comes back when the reason is withdrawn.
+    Where it is one of several channels, their ids have commas between.
     """
-    found = the_channel(build, channel)
+    found = [own(build, the_channel(build, c)) for c in channel.split(",")]
     if FINDING_ID.fullmatch(check) is None:
         raise EditError(f"{quoted(check)} is no finding; expected its id, such as “D9”.", "check")
     if not reason.strip():
         raise EditError(
             "Nothing was typed; expected the reason, so that it can be judged later.", "reason"
         )
-    reread(found, Channel, accepted=found.accepted | {check: reason.strip()})
-    return f"{found.name}: accepted {check}"
+    for piece in found:
+        reread(piece, Channel, accepted=piece.accepted | {check: reason.strip()})
+    return f"{', '.join(piece.name for piece in found)}: accepted {check}"
 
 
 @edit

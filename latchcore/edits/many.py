@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import json
+
 from latchcore.document.models import Build
 from latchcore.edits.channels import set_channel_rail, set_switching
 from latchcore.edits.leads import set_wire
-from latchcore.edits.registry import EditError, edit, own, the_channel
+from latchcore.edits.registry import EditError, carry_out, edit, own, the_channel
 from latchcore.edits.staging import set_stage
+from latchcore.figures.typed import quoted
 
+#: How many steps one press may take.
+MOST_STEPS = 300
 #: What may be changed of several at once, and by which edit.
 CHANGES = {
     "rail": set_channel_rail,
@@ -18,6 +23,34 @@ CHANGES = {
     "wire_area": set_wire,
     "fuse": set_wire,
 }
+
+
+@edit
+def together(build: Build, **steps: str) -> str:
+    """
+    Several named edits as one: each of ``steps`` a list of its name and its arguments as JSON, in
+    the order of their keys.
+    """
+    if not 0 < len(steps) <= MOST_STEPS:
+        raise EditError(f"{len(steps)} steps at once; expected 1 to {MOST_STEPS}.")
+    said = [carry_out(build, *_step(key, steps[key])) for key in sorted(steps)]
+    return said[0] if len(said) == 1 else f"{said[0]}, and {len(said) - 1} more with it"
+
+
+def _step(key: str, text: str) -> tuple[str, dict[str, str]]:
+    """One step as it is written, refused in one line where it is none."""
+    try:
+        step = json.loads(text)
+        name, args = step
+        if not isinstance(name, str) or not all(isinstance(v, str) for v in args.values()):
+            raise TypeError
+    except (ValueError, TypeError, AttributeError, RecursionError) as error:
+        raise EditError(
+            f"{quoted(text)} is no step; expected a name and its fields.", key
+        ) from error
+    if name == together.__name__:
+        raise EditError("A step is one edit; steps within steps are not taken.", key)
+    return name, args
 
 
 @edit

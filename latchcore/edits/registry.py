@@ -157,9 +157,35 @@ def apply(
     >>> build.name, says
     ('Foundry', 'renamed to Foundry')
     """
+    function = _asked(name, args)
+    changed = build.draft()
+    try:
+        with using(catalogue), _owning():
+            summary = function(changed, **args)
+    except ValidationError as error:
+        raise EditError(plain(error), _place(error)) from error
+    except QuantityError as error:
+        raise EditError(str(error)) from error
+    return changed, in_one_line(summary)
+
+
+def carry_out(build: Build, name: str, args: dict[str, Any]) -> str:
+    """A named edit as a step of another one, on the copy that one has; returns its summary."""
+    return _asked(name, args)(build, **args)
+
+
+def _asked(name: str, args: dict[str, Any]) -> Callable[..., str]:
+    """
+    The edit of that name, once its arguments are looked over.
+
+    Raises
+    ------
+    EditError
+        If there is none, or an argument is missing, unknown, too long or cannot be kept
+    """
     function = EDITS.get(name)
     if function is None:
-        raise EditError(f"There is no edit called “{name}”.")
+        raise EditError(f"There is no edit called {quoted(name)}.")
     build_name, known, wanted, open_ended = _takes(function)
     # The build itself is never an argument, whatever a form calls its fields.
     if (
@@ -182,15 +208,7 @@ def apply(
             raise EditError(
                 f"That is {len(value)} characters long; a field takes up to {MOST_TYPED}.", str(key)
             )
-    changed = build.draft()
-    try:
-        with using(catalogue), _owning():
-            summary = function(changed, **args)
-    except ValidationError as error:
-        raise EditError(plain(error), _place(error)) from error
-    except QuantityError as error:
-        raise EditError(str(error)) from error
-    return changed, in_one_line(summary)
+    return function
 
 
 def _place(error: ValidationError) -> str | None:

@@ -4,11 +4,14 @@ Findings, one module a family; each check reads the design and its netlist, neve
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import SEVERITIES, Finding, StageResult
 from latchcore.findings import (
     coils,
     contacts,
+    dead,
     drive,
     guards,
     isolation,
@@ -28,6 +31,7 @@ FAMILIES = (
     coils,
     on_time,
     contacts,
+    dead,
     solid,
     isolation,
     supplies,
@@ -44,22 +48,30 @@ def rank(finding: Finding) -> int:
 
 def channel_findings(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
-    Every finding of one channel, the worst first; one a check, since one mistake is one finding.
+    Every finding of one channel, the worst first; one a cause, since one mistake is one finding.
     """
     found: dict[str, Finding] = {}
     candidates = list(measured.findings(context, result))
     for family in FAMILIES:
         candidates += family.channel(context, result)
     for finding in candidates:
-        known = found.get(finding.check)
+        known = found.get(finding.mistake)
         if known is None or rank(finding) < rank(known):
-            found[finding.check] = finding
-    for loser in [check for check in found if record_of(check).yields_to]:
+            found[finding.mistake] = finding
+    for loser in [f for f in found.values() if record_of(f.check).yields_to]:
         # A cause speaks for its consequence only where it is at least as grave.
-        grave = [rank(found[cause]) for cause in record_of(loser).yields_to if cause in found]
-        if grave and min(grave) <= rank(found[loser]):
-            del found[loser]
-    for check in [check for check in found if record_of(check).silences_all_but]:
+        speaks = record_of(loser.check).yields_to
+        grave = [rank(f) for f in found.values() if f.check in speaks]
+        if grave and min(grave) <= rank(loser):
+            del found[loser.mistake]
+    for check in {f.check for f in found.values() if record_of(f.check).silences_all_but}:
         kept = (check, *record_of(check).silences_all_but)
-        found = {other: finding for other, finding in found.items() if other in kept}
-    return sorted(found.values(), key=rank)
+        found = {key: finding for key, finding in found.items() if finding.check in kept}
+    kept_open = (_on_the_line(f) if context.dangerous else f for f in found.values())
+    return sorted(kept_open, key=rank)
+
+
+def _on_the_line(finding: Finding) -> Finding:
+    """What nobody may accept away where the voltage is hazardous."""
+    lasts = finding.lasting or record_of(finding.check).lasts_on_line
+    return replace(finding, lasting=lasts) if lasts else finding

@@ -15,6 +15,38 @@ def blocking_rating(part) -> float:
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """C4, C5 and C6 (slow under PWM) of one channel."""
+    return [*_clamped(context, result), *_slow(context, result)]
+
+
+def _slow(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """C6: a diode that is slow to let go, whoever chose it, carries the coil at every cycle."""
+    clamp = result.coil.clamp
+    if not context.frequency or clamp is None or clamp.diode is None or clamp.reversed:
+        return []
+    inside = clamp.kind == "built_in"
+    if clamp.diode.fast and not inside:
+        return []
+    return [
+        Finding(
+            "C6",
+            "check" if inside else "fix",
+            context.channel.id,
+            "Is the diode inside the coil a fast one?" if inside else "The clamp diode is slow",
+            (
+                f"Nothing is printed of it, and the coil is pulsed at {context.channel.pwm}."
+                if inside
+                else f"{clamp.diode.title}, pulsed at {context.channel.pwm}."
+            ),
+            "A slow diode still conducts when the switch closes again: a short through both, at"
+            " every cycle.",
+            "freewheeling under PWM",
+            cause="slow",
+        )
+    ]
+
+
+def _clamped(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4 and C5 of one channel."""
     if (
         not (context.load.kind.inductive or result.coil.switch is not None)

@@ -20,7 +20,6 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if result.contact.which is None:
         return []
     where, contact, found = context.channel.id, result.contact, []
-    hazard = context.hazardous
     if result.drive.active == "unknown":
         found.append(
             Finding(
@@ -53,31 +52,16 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 "check",
                 where,
                 "Too little current to keep the contact clean",
-                f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}; it wants at least"
+                f"{contact.carries or _carries(context, result)}; it wants at least"
                 f" {contact.wetting}.",
                 "A power contact that never burns its film off turns unsure; dry signals want gold,"
                 " a reed or solid state.",
             )
         )
-    wants_on = context.channel.when_dead == "on"
-    if wants_on != contact.inverts:
-        severity = "stop" if hazard else "fix"
-        state = "on" if contact.inverts else "off"
-        found.append(
-            Finding(
-                "K7",
-                severity,
-                where,
-                f"Dead, the load is {state}",
-                f"The {contact.which} contact leaves it {state} when everything is dead; wanted is"
-                f" {context.channel.when_dead}.",
-                "NO or NC is chosen by the state wanted when nothing has power.",
-                "everything dead",
-                lasting=hazard,
-            )
-        )
     relay = contact.relay
     found += _form(context, result, relay) if relay is not None else []
+    if contact.dry:
+        return found
     days, wanted = contact.life_days, context.limits["contact_years"] * 365
     if days is not None and 365 <= days < wanted:
         found.append(
@@ -93,6 +77,10 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
             )
         )
     return found + across(context, result) + _line(context, result, relay)
+
+
+def _carries(context: ChannelContext, result: StageResult) -> str:
+    return f"{show(result.typical, 'A')} at {show(context.volts.typ, 'V')}"
 
 
 def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
@@ -113,6 +101,7 @@ def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 f"{relay.title} is form {relay.form}.",
                 "Form A makes, B breaks, C changes over.",
                 lasting=hazard,
+                cause="form",
             )
         )
     if contact.side_by_side:
@@ -128,7 +117,7 @@ def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 lasting=hazard,
             )
         )
-    if relay.kind == "reed" and not contact.series_switch:
+    if relay.kind == "reed" and not contact.series_switch and not contact.dry:
         found.append(
             Finding(
                 "K5",
@@ -236,9 +225,10 @@ def _snubber(context: ChannelContext, result: StageResult) -> list[Finding]:
     return []
 
 
-def single_pole(context: ChannelContext) -> list[Finding]:
+def single_pole(context: ChannelContext, solid: bool = False) -> list[Finding]:
     """
     K8 where one conductor of a hazardous line is switched: both must open where either may be live.
+    A ``solid`` output isolates neither way, so that there it is less than a stop.
     """
     where, rail = context.channel.id, context.rail
     ahead = context.around.build.channel(rail.switched_by) if rail.switched_by else None
@@ -257,13 +247,17 @@ def single_pole(context: ChannelContext) -> list[Finding]:
         return [
             Finding(
                 "K8",
-                "stop",
+                "fix" if solid else "stop",
                 where,
                 "One pole is broken where both are wanted",
                 f"{rail.name}: {why}; off, one of them stays on the load.",
-                "Both poles, at the same instant, with a fuse in every live pole.",
+                "A solid-state output isolates neither way round: a contact of two poles ahead of"
+                " it does, or a plug that fits one way."
+                if solid
+                else "Both poles, at the same instant, with a fuse in every live pole.",
                 "switched off",
                 lasting=True,
+                cause="plug",
             )
         ]
     if context.around.plug_of(rail) == "unknown":
@@ -275,6 +269,7 @@ def single_pole(context: ChannelContext) -> list[Finding]:
                 "Can the plug be turned round?",
                 f"Of {rail.name} it is not said whether its plug fits one way only.",
                 "A reversible plug wants both poles broken at once; say at the rail which it is.",
+                cause="plug",
             )
         ]
     return []
@@ -301,6 +296,7 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 " plug of its own.",
                 "contact open",
                 lasting=True,
+                cause="earth",
             )
         )
     elif context.alternating:
@@ -331,6 +327,7 @@ def _line(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 f"{main.title} has {main.poles} pole a channel.",
                 "Two relays never open at the same instant; two poles of one relay do.",
                 lasting=True,
+                cause="poles",
             )
         )
     if result.kind == "relay_module":

@@ -16,10 +16,13 @@ from latchcore.findings.fuse_fit import Fit, bears, melts_in, short_of
 from latchcore.findings.fuse_print import UNLIMITED, prints
 from latchcore.whole.rails import RailReport
 
+#: Sources that limit themselves or are another device's, whose fuse is not ours to ask for.
+NOT_OURS = ("board_pin", "usb", "foreign")
+
 
 def fuse(around: BuildContext, rail: Rail, report: RailReport, reports, uses) -> Iterator[Finding]:
     """S7 of one rail: the worst of its rating, then what is printed on it."""
-    if report.parent or rail.source in ("board_pin", "usb"):
+    if report.parent or rail.source in NOT_OURS:
         return
     short, own = short_of(rail, report), Fit(around, rail, report, uses)
     wire = own.wire

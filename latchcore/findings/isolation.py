@@ -20,7 +20,11 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
     net, prefix = result.netlist, context.channel.id
     if any(part.kind in BARRIERS for part in net.parts):
-        return _joined_input(context, result) + _claimed(context, result)
+        return [
+            *_joined_input(context, result),
+            *_claimed(context, result),
+            *_unproven(context, result),
+        ]
     load = net.part(f"{prefix}.LOAD")
     if load is None:
         return []
@@ -66,6 +70,34 @@ def _joined_input(context: ChannelContext, result: StageResult) -> list[Finding]
             "A transistor input takes its current back through that ground: without it nothing"
             " switches.",
             lasting=context.hazardous,
+        )
+    ]
+
+
+def _unproven(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """I2: what is called more than its figures bear out, between the line and a hand."""
+    parts = [p for p in result.parts.values() if getattr(p, "unproven", False)]
+    if not context.dangerous or not parts:
+        return []
+    part = parts[0]
+    lacks = [
+        words
+        for words, figure in (
+            ("its test voltage", part.test_voltage),
+            ("the way along its surface", part.creepage),
+        )
+        if figure is None
+    ]
+    return [
+        Finding(
+            "I2",
+            "check",
+            context.channel.id,
+            "Is the barrier what it is called?",
+            f"{part.title} is called {part.barrier}; {' and '.join(lacks)}"
+            f" {'are' if len(lacks) > 1 else 'is'} not stated, and it counts as {part.isolation}.",
+            "Figures count, words do not: at least 4 kV for a minute and 6 mm along the surface.",
+            lasting=True,
         )
     ]
 

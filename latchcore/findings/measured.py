@@ -31,6 +31,7 @@ def findings(context: ChannelContext, result: StageResult) -> Iterator[Finding]:
             measure.corner,
             measure,
             lasting=measure.verdict == "stop" and context.hazardous,
+            cause=record_of(measure.check).cause_of(measure.key),
         )
 
 

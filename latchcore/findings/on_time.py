@@ -8,7 +8,48 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import parse, show
-from latchcore.figures.slack import exceeds
+from latchcore.figures.slack import exceeds, falls_short
+from latchcore.sums import coils
+
+
+def slowest_rise(context: ChannelContext) -> float | None:
+    """
+    Time a coil takes to its operate current at the lowest supply [s]; ``None`` where it never gets
+    there, or nothing is known of it.
+    """
+    load = context.load
+    if load.pull_in is None or load.inductance is None or context.alternating:
+        return None
+    volts = context.volts.min - context.wire_drop
+    operate = load.pull_in / load.resistance.typ
+    return coils.operate_time(volts, load.resistance.max, load.inductance.max, operate)
+
+
+def _too_short(context: ChannelContext) -> Finding | None:
+    """C8: a pulse that is over before the coil's current has risen to where its armature moves."""
+    load, asked = context.load, context.channel.longest_on
+    if asked is None or load.pull_in is None or load.inductance is None or context.alternating:
+        return None
+    pulse, operate = parse(asked, "s"), load.pull_in / load.resistance.typ
+    slowest = slowest_rise(context)
+    quickest = coils.operate_time(
+        context.volts.max, load.resistance.min, load.inductance.min, operate
+    )
+    if slowest is not None and not falls_short(pulse, slowest):
+        return None
+    never = quickest is None or falls_short(pulse, quickest)
+    known = load.inductance_measured
+    takes = "it never gets there" if slowest is None else f"it takes up to {show(slowest, 's')}"
+    return Finding(
+        "C8",
+        ("stop" if never else "fix") if known else "check",
+        context.channel.id,
+        "The pulse is over before the coil has risen",
+        f"{show(pulse, 's')} by program; {takes} to the {show(operate, 'A')} it pulls in with"
+        + ("." if known else ", by the usual inductance of its kind: measure it."),
+        "The current of a coil rises with L/R; a pulse that ends before moves nothing.",
+        "lowest supply, highest resistance and inductance",
+    )
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -54,6 +95,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=lasting,
             )
         ]
+    if short := _too_short(context):
+        return [short]
     if "pulse coil" not in context.load.hazards and bears is None:
         return []
     if cut_off is None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
+from latchcore.figures.slack import exceeds
 from latchcore.sums.pulls import node_against_pull_up
 from latchcore.whole.pinning import SHARED_OWNERS
 
@@ -202,20 +203,22 @@ def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _unpowered(context: ChannelContext, result: StageResult) -> list[Finding]:
     state = next((s for s in result.states if s.key == "unpowered"), None)
-    if state is None or state.load == "off":
+    back, through = result.drive.back_feed, result.drive.back_feed_through
+    feeds = exceeds(back, context.board.injection_limit)
+    if state is None or not (feeds or (back > 0 and state.load != "off")):
         return []
     severity, lasting = _severity(context)
-    back, through = result.drive.back_feed, result.drive.back_feed_through
+    on = result.load_in(state) == "on"
     return [
         Finding(
             "P13",
             severity,
             context.channel.id,
-            "On, and feeding the board, when the board is off",
+            f"{'On, and feeding' if on else 'It feeds'} the board, when the board is off",
             f"With the board unpowered and the rail live {show(back, 'A')} flows through the"
             f" {through} into the pin.",
-            "The dead pin's protection leads it into the board's supply: the load is on and the"
-            " board half alive.",
+            "The dead pin's protection leads it into the board's supply: "
+            + ("the load is on and the board half alive." if on else "the board is half alive."),
             "board unpowered, load supply live",
             node=state.node,
             lasting=lasting,

@@ -29,7 +29,52 @@ def build(around: BuildContext, reports: list[RailReport], uses) -> list[Finding
     for rail, report in zip(around.build.rails, reports, strict=True):
         for check in (_board_pin, _regulator, _sag, _wire, fuses.fuse, _battery, _joined, _pumped):
             found += check(around, rail, report, reports, uses)
-    return found + _controller(around) + _board_feed(around)
+    lines = [f for rail in around.build.rails for f in _of_the_region(around, rail)]
+    return found + _controller(around) + _board_feed(around) + lines
+
+
+def _of_the_region(around: BuildContext, rail: Rail) -> Iterator[Finding]:
+    """S8 of a line whose volts are not those of the region it is said to be in."""
+    if rail.source != "mains":
+        return
+    volts, region = around.rail_volts(rail).typ, around.region
+    fits = [r for r in around.catalogue.regions.values() if _near(around, r, rail, volts)]
+    if any(r.id == region.id for r in fits):
+        return
+    yield Finding(
+        "S8",
+        "fix",
+        _where(rail),
+        f"{rail.name} is no line of {region.title}",
+        f"{show(volts, 'V')}; the build is set in {region.title}.",
+        "Colours, fuses, frequency and classes of parts follow the region: with the wrong one they"
+        " are wrong.",
+        remedies=(
+            *(
+                Remedy(f"Set the build in {r.title}", (("set_conditions", {"region": r.id}),))
+                for r in fits
+            ),
+            *_two_lives(around, region, rail, volts),
+        )
+        or (Remedy("Say the volts that are measured there, or the region they are found in."),),
+    )
+
+
+def _two_lives(around: BuildContext, region, rail: Rail, volts: float) -> Iterator[Remedy]:
+    """What a line of twice the region's volts is: two lives and no neutral."""
+    both = rail.model_copy(update={"lives": "two"})
+    if rail.lives != "two" and _near(around, region, both, volts):
+        yield Remedy(
+            "Say that both its conductors are live",
+            (("set_rail", {"rail": rail.id, "lives": "two"}),),
+        )
+
+
+def _near(around: BuildContext, region, rail: Rail, volts: float) -> bool:
+    """Whether a region's line has so many volts, between its two lives where that is said."""
+    nominal = region.mains.typ * (2.0 if rail.lives == "two" and region.mains.typ < 150 else 1.0)
+    share = around.catalogue.limits["region_volts"]
+    return not exceeds(abs(volts - nominal), share * nominal)
 
 
 def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:

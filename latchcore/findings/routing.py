@@ -5,10 +5,11 @@ switch in series.
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 
 from latchcore.design.context import BuildContext, ChannelContext
-from latchcore.design.report import Finding, StageResult
+from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.document.models import Route
 from latchcore.figures.quantity import parse, show
 from latchcore.figures.slack import falls_short
@@ -92,6 +93,7 @@ def _route(route: Route, known) -> list[Finding]:
                 "Break before make: until the first has let go and stopped bouncing, both are on"
                 " the line.",
                 "slowest release",
+                remedies=(_pause(route, need),),
             )
         ]
     inverted = [c.channel.name for c, r in members if r.contact.inverts]
@@ -108,6 +110,16 @@ def _route(route: Route, known) -> list[Finding]:
             )
         ]
     return []
+
+
+def _pause(route: Route, need: float) -> Remedy:
+    """A pause as long as the slowest release, rounded up to two digits."""
+    step = 10.0 ** (math.floor(math.log10(need)) - 1)
+    pause = show(math.ceil(need / step - 1e-9) * step, "s", 2)
+    return Remedy(
+        f"A pause of {pause} between one and the next",
+        (("set_route", {"route": route.id, "gap": pause}),),
+    )
 
 
 def _series(context: ChannelContext, result: StageResult, known) -> list[Finding]:
@@ -168,6 +180,7 @@ def _modules(uses) -> list[Finding]:
                         f"{says}; the distance from one contact to the next is not known.",
                         f"{wanted:g} mm along the surface are wanted; better a module of its own"
                         " for each.",
+                        lasting=True,
                     )
                 )
             elif module.neighbour < wanted:

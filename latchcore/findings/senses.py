@@ -13,6 +13,11 @@ from latchcore.pieces.input_kinds import KINDS
 from latchcore.senses import InputReport
 from latchcore.whole.pinning import Demand, lacking, refusal
 
+#: What reads a line, in place of anything made for direct current.
+OF_THE_LINE = "The line's own detector: a mains-rated coupler with two LEDs back to back"
+#: Resistors of another kind of input say nothing of the next.
+CLEARED = {"upper": "", "lower": ""}
+
 
 def findings(
     around: BuildContext, item: SenseInput, report: InputReport, wanted: list[Demand]
@@ -33,8 +38,13 @@ def findings(
                 "any",
                 remedies=(
                     Remedy(
+                        OF_THE_LINE,
+                        (("set_input", {"what": item.id, "kind": "zero_coupler", **CLEARED}),),
+                    )
+                    if around.alternating(around.build.rail(item.rail))
+                    else Remedy(
                         "Sense it through a coupler with a barrier",
-                        (("set_input", {"what": item.id, "kind": "opto"}),),
+                        (("set_input", {"what": item.id, "kind": "opto", **CLEARED}),),
                     ),
                 ),
                 lasting=True,
@@ -64,6 +74,10 @@ def findings(
                 "A coupler for alternating current, or a rectifier before it.",
                 "negative half-cycle",
                 remedies=(
+                    Remedy(
+                        OF_THE_LINE,
+                        (("set_input", {"what": item.id, "kind": "zero_coupler", **CLEARED}),),
+                    ),
                     Remedy(
                         "Sense the direct-current side of the supply, or the contact that"
                         " switches it."

@@ -32,6 +32,7 @@ def _dims(context: ChannelContext, result: StageResult) -> list[Finding]:
                     f"{result.parts['driver'].title}, asked for phase control.",
                     "It fires at the next zero whatever the delay: on or off, nothing between.",
                     lasting=hazard,
+                    cause="driver",
                 )
             )
         elif (why := undimmable(context)) is not None:
@@ -105,8 +106,22 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=True,
             )
         ]
-    found = across(context, result) + single_pole(context)
+    found = across(context, result) + single_pole(context, solid=True)
     found += _dims(context, result)
+    if output == "ac_zero" and context.load.kind.id == "transformer":
+        found.append(
+            Finding(
+                "A2",
+                "fix",
+                where,
+                "The zero is a transformer's worst instant",
+                f"{_part(result).title} turns {context.channel.name} on at the zero.",
+                "Its core begins where it ended: it saturates, and for a half-cycle the winding's"
+                " copper is all there is. Near the peak, or with a limiter, nothing is felt.",
+                "turned on",
+                cause="zero",
+            )
+        )
     if context.frequency and output == "ac_zero":
         found.append(
             Finding(

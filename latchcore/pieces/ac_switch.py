@@ -12,7 +12,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import digits, show
-from latchcore.pieces import low_side, quench
+from latchcore.pieces import ac_leak, low_side, quench
 from latchcore.pieces.contact_join import VARISTORS
 from latchcore.pieces.frame import add_part, load_domain, return_node
 from latchcore.sums import suppression, triac
@@ -36,6 +36,7 @@ SETTINGS = (
         "choice",
         choices=(("none", "nothing"), ("fitting", "a varistor")),
     ),
+    Setting("bypass", "Bypass across the load", "farads"),
     Setting(
         "protection",
         "A short is ended by",
@@ -47,8 +48,6 @@ SETTINGS = (
     ),
     Setting("fuse_i2t", "Its let-through, A²s", "plain", when=("protection", ("semiconductor",))),
 )
-#: A load wants so many times the leakage before the leakage is nothing to it.
-LEAKAGE_FACTOR = 20.0
 #: Off-state voltage that is wanted: line up to [V rms], plainly, and with an inductive load or a
 #: varistor [V].
 CLASSES = (
@@ -81,7 +80,7 @@ def switch_measures(
     context: ChannelContext, result: StageResult, part: AcSwitch, extra_leak: float = 0.0
 ) -> None:
     """Everything the power part is held against, added to the measures of a stage."""
-    w, add, ambient = result.working, result.measures.append, context.around.ambient
+    w, add, ambient = result.working, result.measures.append, context.enclosed
     running = low_side.running_current(context, result)
     add(
         Measure(
@@ -113,7 +112,9 @@ def switch_measures(
         peak = w.calc(
             "I_surge_peak", "I_surge*sqrt(2)", "A", "start of the load", I_surge=(result.surge, "A")
         )
-        bears, named = low_side.surge_bearing(context, result, part.i_surge, part.i_rms * 2**0.5)
+        bears, named = low_side.surge_bearing(
+            context, result, part.i_surge, part.i_rms * 2**0.5, "half_cycle"
+        )
         add(
             Measure(
                 "switch_surge",
@@ -126,7 +127,9 @@ def switch_measures(
                 "I_surge_peak",
                 "More than it bears for as long as that, and it fails shorted: the load stays on.",
                 stop=bears,
+                fix=context.limits["start_share"] * bears,
                 stop_name=named,
+                fix_name=f"three fifths of {named}, as it comes at every start",
             )
         )
     _heat(context, result, part, running, ambient)
@@ -134,29 +137,7 @@ def switch_measures(
     quenched = _quench(context, result, part)
     leak = part.leakage + extra_leak + (quenched.leakage if quenched else 0.0)
     w.note("I_typ", "typical running current", "A", result.typical, {}, {})
-    least = w.calc(
-        "I_least",
-        "k*I_leak",
-        "A",
-        "hot, snubber included",
-        k=(LEAKAGE_FACTOR, ""),
-        I_leak=(leak, "A"),
-    )
-    add(
-        Measure(
-            "leakage",
-            "A4",
-            "Running current against what leaks",
-            "A",
-            result.typical,
-            "min",
-            "typical load, highest leakage",
-            "I_typ",
-            f"Off, {show(leak, 'A')} still pass: small lamps glow and small valves hum.",
-            fix=least,
-            fix_name="twenty times the leakage",
-        )
-    )
+    ac_leak.leakage_measure(context, result, leak)
     w.note("I_hold", "as printed", "A", part.holding, {}, {})
     add(
         Measure(
@@ -245,6 +226,24 @@ def _heat(
         Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail)
     )
     result.output.sink = budget
+    asked = fitted or (None if bare else budget)
+    if asked:
+        w.note("R_sink", "as fitted" if fitted else "what it must not exceed", "K/W", asked, {}, {})
+        result.measures.append(
+            Measure(
+                "sink",
+                "A3",
+                "Thermal resistance of the sink",
+                "K/W",
+                asked,
+                "min",
+                "highest current, drop and ambient",
+                "R_sink",
+                context.limits.reasons["least_sink"],
+                stop=context.limits["least_sink"],
+                stop_name="what is to be had in still air",
+            )
+        )
 
 
 def class_measure(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
@@ -322,6 +321,18 @@ def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]
         domain=domain,
         **{"+": switched, "-": back},
     )
+    bypass = result.value("bypass")
+    if bypass is not None:
+        add_part(
+            context,
+            result,
+            "Z3",
+            "snubber",
+            bypass.text,
+            "across the load",
+            domain=domain,
+            **{"1": switched, "2": back},
+        )
     snubber = result.value("snubber")
     if snubber is not None:
         add_part(

@@ -93,6 +93,7 @@ def choose_clamp(context: ChannelContext, current: float) -> Clamp:
         return Clamp("none")
     kind = context.setting("clamp") or "diode"
     around, volts = context.around, context.volts
+    most = opened(context, current)
     diode = zener = None
     if kind in ("diode", "diode_zener"):
         diode = around.part(context.setting("clamp_diode"))
@@ -100,7 +101,7 @@ def choose_clamp(context: ChannelContext, current: float) -> Clamp:
             mean = current * (1 - context.duty) if context.frequency else 0.0
             family = around.family("diode")
             diode = next(
-                (d for d in family if not _falls_short(context, d, current, mean)), family[-1]
+                (d for d in family if not _falls_short(context, d, most, mean)), family[-1]
             )
     if kind == "built_in":
         # Of a diode inside nothing is printed; the 1 A rectifier class stands in for its volts, and
@@ -111,17 +112,25 @@ def choose_clamp(context: ChannelContext, current: float) -> Clamp:
         if not isinstance(zener, Zener):
             family = around.family("suppressor")
             zener = next(
-                (z for z in family if z.v_z.min > volts.max and z.i_peak >= current), family[-1]
+                (z for z in family if z.v_z.min > volts.max and z.i_peak >= most), family[-1]
             )
     if kind in ("diode_zener", "zener_across_switch"):
         zener = around.part(context.setting("clamp_zener"))
         if not isinstance(zener, Zener):
             family = around.family("zener")
             above = volts.max if kind == "zener_across_switch" else 0.0
-            zener = next(
-                (z for z in family if z.v_z.min > above and z.i_peak >= current), family[-1]
-            )
+            zener = next((z for z in family if z.v_z.min > above and z.i_peak >= most), family[-1])
     return Clamp(kind, diode, zener, context.setting("clamp_band") == "switch")
+
+
+def opened(context: ChannelContext, running: float) -> float:
+    """
+    Current a clamp takes over at the instant of opening [A]: of a motor that is held fast its
+    stall.
+    """
+    load = context.load
+    stall = load.surge if load.surge_measured else load.kind.surge * running
+    return max(running, stall or 0.0) if load.kind.surge > 1.0 else running
 
 
 def _falls_short(context: ChannelContext, diode: Diode, current: float, mean: float) -> bool:
@@ -250,7 +259,13 @@ def join_clamp(
 
 
 def _rate(context: ChannelContext, result: StageResult, clamp: Clamp, supply: float) -> None:
-    current, add = result.running, result.measures.append
+    running, add, w = result.running, result.measures.append, result.working
+    current, stalls = opened(context, running), context.load.kind.surge > 1.0
+    if stalls:
+        w.note("I_stall", "held fast, opened then", "A", current, {}, {}, "highest supply")
+    corner, symbol = (
+        ("stalled, highest supply", "I_stall") if stalls else ("highest coil current", "I_load_max")
+    )
     if clamp.diode:
         factor = context.limits["diode_reverse_factor"]
         add(
@@ -276,8 +291,8 @@ def _rate(context: ChannelContext, result: StageResult, clamp: Clamp, supply: fl
                 "A",
                 current,
                 "max",
-                "highest coil current",
-                "I_load_max",
+                corner,
+                symbol,
                 "At the instant of opening the whole coil current moves into the diode.",
                 fix=clamp.diode.i_peak,
                 fix_name="peak rating",
@@ -289,7 +304,7 @@ def _rate(context: ChannelContext, result: StageResult, clamp: Clamp, supply: fl
                 "I_load*(1 - D)",
                 "A",
                 "diode carries the off-time",
-                I_load=(current, "A"),
+                I_load=(running, "A"),
                 D=(context.duty, ""),
             )
             add(
@@ -316,8 +331,8 @@ def _rate(context: ChannelContext, result: StageResult, clamp: Clamp, supply: fl
                 "A",
                 current,
                 "max",
-                "highest coil current",
-                "I_load_max",
+                corner,
+                symbol,
                 "At the instant of opening the whole coil current moves into the clamp.",
                 fix=clamp.zener.i_peak,
                 fix_name="peak rating",

@@ -8,10 +8,20 @@ from latchcore.catalogue.records import Relay
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.document.models import Load
+from latchcore.document.models import Load, Rail
 from latchcore.figures.quantity import show
 from latchcore.figures.working import renamed
-from latchcore.pieces import bipolar_low, clamps, contact_join, contacts, fet_low, hold_rc, low_side
+from latchcore.pieces import (
+    bipolar_low,
+    clamps,
+    contact_join,
+    contacts,
+    dry_contact,
+    fet_low,
+    hold_rc,
+    lines,
+    low_side,
+)
 from latchcore.pieces.frame import add_part
 
 SETTINGS = (
@@ -46,15 +56,10 @@ SETTINGS = (
 COIL_NAMES = {"I_load": "I_coil", "R_load": "R_coil", "V_supply": "V_feed", "V_rail": "V_feed"}
 
 
-def missing(context: ChannelContext) -> list[str]:
-    """A coil needs a rail of its own voltage besides the load's."""
-    return context.missing
-
-
-def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
+def choose(context: ChannelContext) -> tuple[tuple[Relay, Rail], bool]:
     """
     Relay and coil rail: as fixed, else the pair of a relay whose contact carries the load and a
-    rail nearest its coil.
+    rail nearest its coil; and whether the relay was chosen here.
     """
     around = context.around
     fixed, rail = around.part(context.setting("relay")), context.fixed_rail("coil_rail")
@@ -64,17 +69,20 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         else [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
     )
     family = [fixed] if isinstance(fixed, Relay) else around.family("relay")
-    current = low_side.rough_current(context)
+    if dry_contact.across_a_pair(context):
+        return _for_a_pair(context, family, rails), not isinstance(fixed, Relay)
+    current, closed = low_side.rough_current(context), context.setting("contact") == "NC"
 
     def unfit(pair) -> tuple:
         relay, feed = pair
-        limit = contacts.allowed_current(context, relay, current)
+        limit = contacts.allowed_current(context, relay, current, closed)
         off = abs(around.rail_volts(feed).typ - relay.coil) / relay.coil
         short = limit is None or limit < current
         # A hazardous load wants the distance to the coil; a load broken on both sides wants two
         # poles.
         unfit = (
-            (context.dangerous and relay.isolation != "reinforced")
+            (relay.form == ("A" if closed else "B"))
+            + (context.dangerous and relay.isolation != "reinforced")
             + (relay.poles < contacts.poles_wanted(context))
             + (relay.kind == "reed")
         )
@@ -88,12 +96,25 @@ def choose(context: ChannelContext) -> tuple[Relay, object, bool]:
         )
 
     relay, feed = min(((r, f) for r in family for f in rails), key=unfit)
-    return relay, feed, not isinstance(fixed, Relay)
+    return (relay, feed), not isinstance(fixed, Relay)
+
+
+def _for_a_pair(context: ChannelContext, family: list[Relay], rails: list[Rail]):
+    """Relay and coil rail for somebody's pair: one whose contact stays clean at so little."""
+    pair, around = context.load, context.around
+
+    def unfit(both: tuple[Relay, Rail]) -> tuple:
+        relay, feed = both
+        off = abs(around.rail_volts(feed).typ - relay.coil) / relay.coil
+        dirty = pair.rated < relay.wetting_volts or pair.current.typ < relay.wetting_amperes
+        return off > context.limits["coil_match"], dirty, relay.contact_amperes, off
+
+    return min(((r, f) for r in family for f in rails), key=unfit)
 
 
 def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     """Size the coil's transistor on its rail, then hold the contact against the load."""
-    relay, feed, auto = choose(context)
+    (relay, feed), auto = choose(context)
     spread = relay.coil_resistance
     coil_load = Load(
         kind="relay_coil",
@@ -108,7 +129,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
         context.channel.model_copy(
             update={
                 "load": coil_load,
-                "rail": feed.id,  # type: ignore[attr-defined]
+                "rail": feed.id,
                 "pwm": None,
                 "wire_length": None,
                 "wire_area": None,
@@ -127,7 +148,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
             None,
             relay.title,
             not auto,
-            detail=f"coil on {feed.name}",  # type: ignore[attr-defined]
+            detail=f"coil on {feed.name}",
         ),
     )
     closed = context.setting("contact") == "NC"
@@ -135,7 +156,7 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     result.coil.hold = None
     draw = result.running
     _join(context, result, relay, closed)
-    result.coil.rail, result.coil.draws = feed.id, draw  # type: ignore[attr-defined]
+    result.coil.rail, result.coil.draws = feed.id, draw
     result.barrier = relay.isolation
     result.contact.which = "NC" if closed else "NO"
     result.contact.inverts = closed
@@ -144,6 +165,12 @@ def size(context: ChannelContext, kind: str, title: str) -> StageResult:
     result.working.rename(COIL_NAMES)
     for held in (result.measures, result.states):
         held[:] = [replace(item, symbol=renamed(item.symbol, COIL_NAMES)) for item in held]  # type: ignore[misc]
+    if dry_contact.across_a_pair(context):
+        dry_contact.measures(context, result, relay, closed)
+        contacts.no_pulses(context, result)
+        result.live |= lines.live(context, result, context.load.current.max, "closed")
+        result.live |= {"coil": show(draw, "A")}
+        return result
     low_side.running_current(context, result)
     contacts.contact_measures(context, result, relay, closed)
     result.load_volts = (context.volts.min, context.volts.max)
@@ -172,7 +199,8 @@ def _join(context: ChannelContext, result: StageResult, relay: Relay, closed: bo
     net.parts.remove(coil)
     result.coil.plus = coil.terminals["+"]
     result.coil.switch = coil.terminals["-"]
-    contact = contact_join.join_contact(context, result, closed)
+    pair = dry_contact.across_a_pair(context)
+    contact = (dry_contact if pair else contact_join).join(context, result, closed)
     add_part(
         context,
         result,

@@ -14,7 +14,7 @@ from latchcore.sums import suppression
 VARISTORS = (130, 150, 175, 230, 250, 275, 300, 320, 385, 420)
 
 
-def join_contact(context: ChannelContext, result: StageResult, closed: bool) -> dict[str, str]:
+def join(context: ChannelContext, result: StageResult, closed: bool) -> dict[str, str]:
     """
     The load behind the contact, on the side it breaks, with what stands across it; returns the
     contact's terminals.

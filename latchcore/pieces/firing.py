@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from latchcore.catalogue.mains_records import Triac
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.pieces import zero_detectors
@@ -9,9 +10,19 @@ from latchcore.pieces.input_kinds import KINDS
 from latchcore.pieces.sensing import InputReport
 from latchcore.sums import phase
 
-#: Gate pulse and lateness of a detector where none are given [s]; resistor from gate to the near
-#: terminal [Ω].
-GATE_PULSE, LATE, GATE_HOLD = 100e-6, 100e-6, 330.0
+#: Gate pulse and lateness of a detector where none are given [s].
+GATE_PULSE, LATE = 100e-6, 100e-6
+#: Resistor from a sensitive gate to the near terminal, and from one of a few milliamperes [Ω].
+GATE_HOLD, GATE_HOLD_FINE = 330.0, 1000.0
+#: Gates up to this current are held by the larger one [A].
+FINE = 10e-3
+
+
+def gate_hold(part: Triac) -> float | None:
+    """Resistor that holds a sensitive gate [Ω]; ``None`` where the gate needs none."""
+    if not part.sensitive:
+        return None
+    return GATE_HOLD_FINE if part.gate_current <= FINE else GATE_HOLD
 
 
 def corners(context: ChannelContext) -> tuple[float, float, float]:

@@ -9,24 +9,25 @@ from latchcore.figures.quantity import parse, resistor_code, show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces.sensing import VDD, InputContext, InputReport
 
-#: Capacitance from a signal lead to a mains lead beside it [F/m], the mains they meet at worst, and
-#: its frequency.
-COUPLING, LINE_VOLTS, LINE_FREQUENCY = 10e-12, 253.0, 60.0
+#: Capacitance from a signal lead to a mains lead beside it and to one in the same cable [F/m].
+BESIDE, IN_ONE_CABLE = 10e-12, 50e-12
+#: The mains they meet at worst, and its frequency.
+LINE_VOLTS, LINE_FREQUENCY = 253.0, 60.0
 #: What a closed contact may carry for the pull, and what is customary [A, Ω]: enough to be heard
 #: over hum, little to waste.
 MOST_CURRENT, CUSTOMARY = 5e-3, 10e3
 
 
-def picked_up(length):
+def picked_up(length, coupling=BESIDE):
     """
     Peak current that a mains lead beside it drives into a signal lead [A].
 
     Examples
     --------
-    >>> round(picked_up(10.0) * 1e6, 1)
-    13.5
+    >>> round(picked_up(10.0) * 1e6, 1), round(picked_up(10.0, IN_ONE_CABLE) * 1e6, 1)
+    (13.5, 67.4)
     """
-    return COUPLING * length * 2 * math.pi * LINE_FREQUENCY * LINE_VOLTS * math.sqrt(2)
+    return coupling * length * 2 * math.pi * LINE_FREQUENCY * LINE_VOLTS * math.sqrt(2)
 
 
 def hold_open(
@@ -48,13 +49,16 @@ def hold_open(
         How it is written, and its resistance at its top [Ω], ``None`` where there is none
     """
     item, board, w, tol = context.item, context.board, report.working, context.tolerance
+    # Where the build switches the line, nothing says that its leads are not in one cable with it.
+    rails = context.around.build.rails
+    line = any(context.around.hazardous(r) and context.around.alternating(r) for r in rails)
     hum = w.calc(
         "I_hum",
         "C_lead*l*2*pi*f*V_line_peak",
         "A",
-        "lead all along a mains lead",
+        "in one cable with a mains lead" if line else "lead all along a mains lead",
         "what a mains lead beside it drives through the air",
-        C_lead=(COUPLING, "F"),
+        C_lead=(IN_ONE_CABLE if line else BESIDE, "F"),
         l=(context.lead, "m"),
         f=(LINE_FREQUENCY, "Hz"),
         V_line_peak=(LINE_VOLTS * math.sqrt(2), "V"),

@@ -145,7 +145,9 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
             limits["dark_gate_share"] * part.v_gs_th.min,
             "up_resistor",
         )
-    low_side.switch_current_measures(context, result, part.i_d, part.i_d_pulse, "Drain")
+    low_side.switch_current_measures(
+        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+    )
     on_most = min(volts.max * up.high / (up.high + series.low), volts.max)
     turn_off = gates.bleed_turn_off(
         on_most, part.v_plateau.min, part.v_gs_th.min, up.high, part.c_iss, part.q_gd, w

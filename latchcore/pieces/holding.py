@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show
@@ -70,7 +72,8 @@ def holding(context: ChannelContext, result: StageResult, diode) -> None:
         return
     limit = result.pulses.limit or 0.0
     result.coil.hold = {
-        "duty": f"{hold.duty * 100:.0f} %",
+        # Rounded up: what is said here is what the check takes.
+        "duty": f"{math.ceil(hold.duty * 100 - 1e-9)} %",
         "frequency": show(hold.least_frequency, "Hz", 2),
         "saved": f"{(1 - hold.power_ratio) * 100:.0f} %",
         "follows": limit >= hold.least_frequency,

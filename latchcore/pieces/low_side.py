@@ -47,7 +47,8 @@ def running_current(context: ChannelContext, result: StageResult, drop_max: floa
     else:
         result.running = load.current_at(volts.max, "max", w, "I_load_max")
     result.typical = float(load.current_at(volts.typ, "typ"))
-    result.surge = max(load.surge or 0.0, result.running)
+    usual = load.kind.surge * result.running if not load.surge_measured else load.surge
+    result.surge = max(usual or 0.0, result.running)
     result.surge_time = load.surge_time
     return result.running
 
@@ -205,9 +206,17 @@ def load_measures(
 
 
 def switch_current_measures(
-    context: ChannelContext, result: StageResult, rating: float, pulse: float, name: str
+    context: ChannelContext,
+    result: StageResult,
+    rating: float,
+    pulse: float,
+    name: str,
+    printed_for: str,
 ) -> None:
-    """Running current against the rating and its derated share; surge against the pulse rating."""
+    """
+    Running current against the rating and its derated share; surge against the pulse rating, which
+    is printed for as long as the limit ``printed_for`` says.
+    """
     share = context.limits["current_share"]
     result.measures.append(
         Measure(
@@ -237,7 +246,7 @@ def switch_current_measures(
             {},
             "measured or usual for the kind",
         )
-        bears, named = surge_bearing(context, result, pulse, rating)
+        bears, named = surge_bearing(context, result, pulse, rating, printed_for)
         result.measures.append(
             Measure(
                 "switch_surge",
@@ -260,21 +269,27 @@ def switch_current_measures(
 
 
 def surge_bearing(
-    context: ChannelContext, result: StageResult, pulse: float, steady: float
+    context: ChannelContext, result: StageResult, pulse: float, steady: float, printed_for: str
 ) -> tuple[float, str]:
     """
     What a switch bears for as long as the load's surge lasts [A], in words too; a surge of unknown
-    length counts as steady.
+    length counts as steady. ``printed_for`` is the limit that says how long a pulse its rating
+    means.
     """
-    lasts, holds, caught_up = (
-        result.surge_time or context.limits["surge_steady"],
-        context.limits["surge_pulse"],
-        context.limits["surge_steady"],
-    )
+    limits = context.limits
+    lasts, holds = result.surge_time or limits["surge_steady"], limits[printed_for]
     if lasts <= holds:
         return pulse, "pulse rating"
+    knots = heat.pulse_knots(
+        pulse,
+        steady,
+        holds,
+        limits["surge_half_cycle"],
+        limits["half_cycle"],
+        limits["surge_steady"],
+    )
     return (
-        heat.surge_limit(pulse, steady, lasts, holds, caught_up, result.working),
+        heat.surge_limit(knots, lasts, result.working),
         f"what it bears for {show(lasts, 's')}",
     )
 

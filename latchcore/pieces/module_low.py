@@ -11,7 +11,7 @@ from latchcore.sums import modules
 
 def _low_input(context, result, module, unit, logic) -> None:
     board, w, add = context.board, result.working, result.measures.append
-    least, most = modules.on_currents(unit, 0.0, board.vol_max, w)
+    least, most = modules.on_currents(unit, 0.0, board.vol_noload, w, board.sink_droop)
     w.note("I_on_need", "as the module wants", "A", module.on_current, {}, {})
     add(
         Measure(
@@ -112,7 +112,7 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     boot = Decided(says, max(weak, injected) * ratio)
     if pin is not None and pin.reset in ("driven_low", "pulses"):
         boot = at_boot(pin, board, "low", False, None)
-    same = logic or result.module.feed.source == "board_pin"
+    same = logic or context.around.dies_with_board(result.module.feed)
     dead = (
         0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
     )

@@ -154,24 +154,17 @@ def _with(context, part, auto, kind, title) -> StageResult:
         )
     )
     pin_measure(context, result, source.v_f.min, resistor, "led_resistor", "low V_F")
-    w.note(
-        "V_GS_on",
-        "least open-circuit voltage",
-        "V",
-        source.v_oc_min,
-        {},
-        {},
-        "hot, at the stated LED current",
-    )
+    bleed = None if source.discharges else _bleeder(context, result, source, on_voltage)
+    gate = _left_of(source, bleed, context.tolerance, w)
     add(
         Measure(
             "gate_on",
             "D4",
             "Gate voltage available",
             "V",
-            source.v_oc_min,
+            gate,
             "min",
-            "hot, at the stated LED current",
+            "hot, at the stated LED current" + (", less its bleeder" if bleed else ""),
             "V_GS_on",
             "The generator must reach the voltage the switch is specified at.",
             stop=on_voltage,
@@ -196,7 +189,6 @@ def _with(context, part, auto, kind, title) -> StageResult:
             fix_name="four fifths of its maximum",
         )
     )
-    bleed = None if source.discharges else _bleeder(context, result, source)
     edge = w.calc(
         "t_on",
         "Q_G/I_SC",
@@ -209,7 +201,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
     pwm_measure(
         context, result, edge, edge, "the discharge inside takes no longer than the filling"
     )
-    drop = _heat(context, result, part, source.v_oc_min, clamp, edge)
+    drop = _heat(context, result, part, gate, clamp, edge)
     low_side.load_measures(
         context, result, 0.0 if isinstance(part, Mosfet) else part.v_ce_sat.min, drop / 2, drop
     )
@@ -221,7 +213,7 @@ def _with(context, part, auto, kind, title) -> StageResult:
     result.barrier = source.isolation
     result.live = {
         "pin": show(result.pin_current, "A"),
-        "base": f"≥ {show(source.v_oc_min, 'V')}",
+        "base": f"≥ {show(gate, 'V')}",
         "load": show(running, "A"),
         "switch": f"on ≤ {show(drop, 'V')}",
         "volts": result.shown_volts,
@@ -229,10 +221,35 @@ def _with(context, part, auto, kind, title) -> StageResult:
     return result
 
 
-def _bleeder(context, result, source) -> Sized:
+def _left_of(source, bleed: Sized | None, tolerance: float, w) -> float:
+    """Gate voltage a generator gives, hot, less what its bleeder takes [V]."""
+    if bleed is None or bleed.value is None:
+        return w.note(
+            "V_GS_on",
+            "least open-circuit voltage",
+            "V",
+            source.v_oc_min,
+            {},
+            {},
+            "hot, at the stated LED current",
+        )
+    return w.calc(
+        "V_GS_on",
+        "V_oc*(1 - V_oc/(R_bl*(1 - tol)*I_SC))",
+        "V",
+        "hot, bleeder at its bottom",
+        "a straight line between open and short circuit",
+        V_oc=(source.v_oc_min, "V"),
+        R_bl=(bleed.value, "Ω"),
+        tol=(tolerance, ""),
+        I_SC=(source.i_sc_min, "A"),
+    )
+
+
+def _bleeder(context, result, source, on_voltage: float) -> Sized:
     """
-    A generator without a discharge inside wants a bleeder that steals no more than half its
-    current.
+    A generator without a discharge inside wants a bleeder: it steals no more than half its current,
+    and leaves the gate the voltage it is specified at.
     """
     least = result.working.calc(
         "R_bl_min",
@@ -242,6 +259,18 @@ def _bleeder(context, result, source) -> Sized:
         V_oc=(source.v_oc_max, "V"),
         I_SC=(source.i_sc_min, "A"),
     )
+    if source.v_oc_min > on_voltage:
+        leaves = result.working.calc(
+            "R_bl_leaves",
+            "V_oc_min**2/(I_SC*(V_oc_min - V_on))",
+            "Ω",
+            "least volts, least current",
+            "what it leaves the gate is what that is specified at",
+            V_oc_min=(source.v_oc_min, "V"),
+            I_SC=(source.i_sc_min, "A"),
+            V_on=(on_voltage, "V"),
+        )
+        least = max(least, leaves)
     shelf = preferred.between("E12", least / (1 - context.tolerance), preferred.MOST)
     value = shelf[0] if shelf else preferred.MOST
     sized = Sized(
@@ -261,11 +290,15 @@ def _bleeder(context, result, source) -> Sized:
 def _heat(context, result, part, gate, clamp, edge) -> float:
     w, volts = result.working, context.volts
     if isinstance(part, Mosfet):
-        low_side.switch_current_measures(context, result, part.i_d, part.i_d_pulse, "Drain")
+        low_side.switch_current_measures(
+            context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+        )
         drop = fet_heat(context, result, part, gate, clamp.switch_voltage(volts.max), edge, edge)
         rating = part.v_ds
     else:
-        low_side.switch_current_measures(context, result, part.i_c, part.i_c_pulse, "Collector")
+        low_side.switch_current_measures(
+            context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+        )
         drop = part.v_ce_sat.max
         power = heat.saturated_loss(drop, result.running, 0.0, 0.0, context.heat_duty, w)
         result.power = power

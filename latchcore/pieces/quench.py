@@ -6,10 +6,10 @@ has them.
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Sized, StageResult
+from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import resistor_code, show
-from latchcore.pieces import low_side
+from latchcore.pieces import firing, low_side
 from latchcore.sums import suppression
 
 #: What a bought snubber, or parts at hand, may be stated as.
@@ -23,6 +23,8 @@ SETTINGS = (
         choices=(("x2", "class X2"), ("y", "class Y"), ("plain", "a voltage, no class")),
     ),
 )
+#: Watts a pulse-rated resistor is sold in.
+WATTS = (0.5, 1.0, 2.0, 3.0, 5.0)
 CLASS_WORDS = {"x2": "class X2", "y": "class Y", "plain": "without a class"}
 
 
@@ -44,9 +46,48 @@ def snubber(
     if context.dangerous and needed and bleeder is not None:
         text += f", {resistor_code(bleeder)} across it"
     leaks = f"leaks {show(found.leakage, 'A')} when off" if where == "across the switch" else where
+    if result.output.control == "phase":
+        text += _heat(context, result, found)
     result.across.snubber = found
     result.across.snubber_class = printed
     result.values.append(
         Sized("snubber", label, "Z1", "", None, text, bool(ohms or farads), detail=leaks)
     )
     return found
+
+
+def _heat(context: ChannelContext, result: StageResult, found: suppression.Snubber) -> str:
+    """
+    D14 of the snubber's resistor under phase control, where every half-cycle charges the capacitor
+    at once; in words the watts it wants.
+    """
+    w, fastest = result.working, firing.corners(context)[2]
+    watts = w.calc(
+        "P_snubber",
+        "2*C*V_peak_max**2*f_max",
+        "W",
+        "highest line, fastest frequency",
+        "charged and emptied through the resistor in every half-cycle",
+        C=(found.capacitance, "F"),
+        V_peak_max=(context.volts.max * 2**0.5, "V"),
+        f_max=(fastest, "Hz"),
+    )
+    size = next((s for s in WATTS if s >= 2 * watts), WATTS[-1])
+    result.measures.append(
+        Measure(
+            "snubber_watts",
+            "D14",
+            "Heat in the snubber's resistor",
+            "W",
+            watts,
+            "max",
+            "highest line, fastest frequency",
+            "P_snubber",
+            "Cut half-waves charge the capacitor at once, a hundred times a second.",
+            stop=size,
+            fix=size / 2,
+            stop_name=f"its {size:g} W",
+            fix_name=f"half of its {size:g} W",
+        )
+    )
+    return f", {size:g} W"

@@ -13,6 +13,7 @@ from latchcore.document.models import SenseInput
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, resistor_code, show
 from latchcore.figures.spread import Spread
+from latchcore.pieces import zero_report
 from latchcore.pieces.sensing import VDD, InputContext, InputReport, missing_of
 from latchcore.sums import phase
 
@@ -21,130 +22,15 @@ from latchcore.sums import phase
 #: pull-up at the pin [Ω]; a small transformer's volts without load over those printed.
 BRIDGE, V_BE, PULL, UNLOADED = (1.0, 1.4, 1.8), (0.55, 0.65, 0.75), 10e3, 1.2
 #: A coupler with two LEDs back to back: transfer ratio least, usual and most, the share of the
-#: least when old and hot,
-#: forward voltage, wanted peak current; its pull-up is a weak one, so that little current turns it
-#: on [Ω].
-RATIO, AGED, FORWARD, PEAK, WEAK_PULL = (0.5, 1.0, 3.0), 0.5, (1.0, 1.2, 1.4), 3e-3, 47e3
+#: least when old and hot, forward voltage, wanted peak current.
+RATIO, AGED, FORWARD, PEAK = (0.5, 1.0, 3.0), 0.5, (1.0, 1.2, 1.4), 3e-3
+#: The pull-ups it may have [Ω], the weakest first: little current turns it on, and it lets go the
+#: later.
+WEAK_PULLS = (47e3, 39e3, 33e3, 27e3, 22e3, 18e3, 15e3, 12e3, 10e3)
+#: Times an ordinary coupler takes to let go with 47 kΩ at its collector [s]; they grow with it.
+LETS_GO, LETS_GO_AT = (100e-6, 200e-6, 300e-6), 47e3
 #: What one resistor of the half-watt mains class bears [V, W]; more of them stand in series.
 EACH_VOLTS, EACH_WATTS = 350.0, 0.5
-
-
-def _report(
-    context: InputContext, report: InputReport, at: Spread, threshold: Spread, what: str
-) -> None:
-    """
-    Pulse and correction, how far both wander between the corners, and a detector that never
-    reports.
-    """
-    w, f, item = report.working, context.around.frequency, context.item
-    w.note("V_threshold", what, "V", threshold.typ, {}, {}, "typical")
-    peak = w.calc("V_peak_det", "V_det_min*sqrt(2)", "V", "lowest line", V_det_min=(at.min, "V"))
-    report.measures.append(
-        Measure(
-            "peak",
-            "T5",
-            "Peak at the detector",
-            "V",
-            peak,
-            "min",
-            "lowest line",
-            "V_peak_det",
-            "Under its threshold it reports one long pulse and never a zero.",
-            fix=1.5 * threshold.max,
-            fix_name="half as much again as its highest threshold",
-        )
-    )
-    pulse = phase.zero_pulse(at.typ, f, threshold.typ, w)
-    report.found.pulse = pulse
-    report.found.edges = 2 * f
-    shift = parse(item.shift, "s") if item.shift else 0.0
-    if pulse is not None:
-        middle = item.edge == "middle"
-        adds = (0.0 if middle else pulse[1]) - shift
-        short, long = (
-            (phase.zero_pulse(at.max, f, threshold.min) or pulse)[1],
-            (phase.zero_pulse(at.min, f, threshold.max) or (0.0, phase.half(f) / 2))[1],
-        )
-        # Counted from an edge, a shorter pulse than reckoned makes the zero seem late, a longer one
-        # early; its middle stays.
-        late = (
-            0.0
-            if middle
-            else w.calc(
-                "t_seems_late",
-                "t_half - t_half_min",
-                "s",
-                "highest line, lowest threshold",
-                t_half=(pulse[1], "s"),
-                t_half_min=(short, "s"),
-            )
-        )
-        early = (
-            0.0
-            if middle
-            else w.calc(
-                "t_seems_early",
-                "t_half_max - t_half",
-                "s",
-                "lowest line, highest threshold",
-                t_half_max=(long, "s"),
-                t_half=(pulse[1], "s"),
-            )
-        )
-        # The middle is known only when the second edge has come, half a pulse after the zero.
-        known = (
-            w.note(
-                "t_known",
-                "half of the longest pulse",
-                "s",
-                long,
-                {},
-                {},
-                "lowest line, highest threshold",
-            )
-            if middle
-            else 0.0
-        )
-        report.found.known = known
-        report.found.adds = adds
-        report.found.late = late
-        report.found.early = early
-        report.found.edge = item.edge
-        report.found.shifted = bool(shift)
-        words = (
-            f"the program {'adds' if adds >= 0 else 'takes off'} {show(abs(adds), 's')}"
-            if adds
-            else "nothing is added"
-        )
-        report.rows = [
-            (
-                "around the zero",
-                f"under {show(threshold.typ, 'V')}",
-                f"pulse of {show(pulse[0], 's')}, {show(2 * short, 's')} to {show(2 * long, 's')}",
-                "the zero lies in its middle"
-                + (f", {show(shift, 's')} before it" if shift else ""),
-            ),
-            (
-                (
-                    "middle between both edges",
-                    "at the zero",
-                    f"{2 * f:g} a second",
-                    f"{words}; known {show(long, 's')} after it at the latest",
-                )
-                if middle
-                else (
-                    "rising edge",
-                    f"{show(pulse[1], 's')} before the zero",
-                    f"{2 * f:g} a second",
-                    (
-                        f"{words}; the zero then seems up to {show(late, 's')} late or"
-                        f" {show(early, 's')} early"
-                    ),
-                )
-            ),
-            ("between", "above its threshold", "rest level", "a half-cycle runs"),
-        ]
-    context.time(report)
 
 
 def transformer(context: InputContext, report: InputReport) -> None:
@@ -194,7 +80,9 @@ def transformer(context: InputContext, report: InputReport) -> None:
     at = Spread(
         secondary * line.min / line.typ, secondary, secondary * UNLOADED * line.max / line.typ
     )
-    _report(context, report, at, Spread(low, usual, high), "bridge and base at the divider")
+    zero_report.report_pulse(
+        context, report, at, Spread(low, usual, high), "bridge and base at the divider"
+    )
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
     live, back = (
@@ -262,6 +150,7 @@ def coupler(context: InputContext, report: InputReport) -> None:
     )
     many = max(2, math.ceil(peak / EACH_VOLTS), math.ceil(heat / (EACH_WATTS / 2)))
     each = parse(item.upper, "Ω") if item.upper else preferred.step("E12", total / many, 1)
+    pull = _weak_pull(context, many * each)
     report.values += [
         Sized(
             "upper",
@@ -272,9 +161,7 @@ def coupler(context: InputContext, report: InputReport) -> None:
             resistor_code(each),
             bool(item.upper),
         ),
-        Sized(
-            "pull", "Pull-up at the pin", "R_pull", "Ω", WEAK_PULL, resistor_code(WEAK_PULL), False
-        ),
+        Sized("pull", "Pull-up at the pin", "R_pull", "Ω", pull, resistor_code(pull), False),
     ]
     across = w.calc(
         "V_each",
@@ -338,7 +225,7 @@ def coupler(context: InputContext, report: InputReport) -> None:
             "A",
             corner,
             V_DD=(supply, "V"),
-            R_pull=(WEAK_PULL * (2 - up), "Ω"),
+            R_pull=(pull * (2 - up), "Ω"),
             CTR=(ratio, ""),
         )
         ends.append(
@@ -355,7 +242,10 @@ def coupler(context: InputContext, report: InputReport) -> None:
         )
     report.found.many = many
     report.found.watts = EACH_WATTS
-    _report(context, report, volts, Spread(*ends), "where its transistor lets go")
+    lets_go = Spread(*(time * pull / LETS_GO_AT for time in LETS_GO))
+    zero_report.report_pulse(
+        context, report, volts, Spread(*ends), "where its transistor lets go", lets_go
+    )
     node, prefix = context.join_pin(report), item.id
     rail = context.rail
     live, back = (
@@ -387,9 +277,22 @@ def coupler(context: InputContext, report: InputReport) -> None:
         C=node,
         E="0V",
     )
-    context.add(
-        report, f"R{many + 1}", "resistor", resistor_code(WEAK_PULL), **{"1": VDD, "2": node}
-    )
+    context.add(report, f"R{many + 1}", "resistor", resistor_code(pull), **{"1": VDD, "2": node})
+
+
+def _weak_pull(context: InputContext, series: float) -> float:
+    """
+    The weakest pull-up of a coupler behind so many ohms with which it has let go before its LED
+    lights again, on the highest and fastest line [Ω].
+    """
+    _, fast = zero_report.line_corners(context.around)
+    tol = context.tolerance
+    for pull in WEAK_PULLS:
+        need = context.board.logic.min / (pull * (1 + tol) * RATIO[2])
+        pulse = phase.zero_pulse(context.volts.max, fast, FORWARD[0] + need * series * (1 - tol))
+        if pulse is None or pulse[0] >= LETS_GO[2] * pull / LETS_GO_AT:
+            return pull
+    return WEAK_PULLS[-1]
 
 
 def detector(around: BuildContext, item: SenseInput) -> InputReport:

@@ -9,8 +9,8 @@ from latchcore.catalogue.records import Reed
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.document.models import Load
-from latchcore.pieces import bipolar_low, lines
+from latchcore.document.models import Load, Rail
+from latchcore.pieces import bipolar_low, dry_contact, lines
 from latchcore.pieces.frame import Traits, add_part, model_only
 
 kind = "bridge_reed"
@@ -21,6 +21,7 @@ summary = (
 )
 settings = (
     Setting("reed", "Reed relay", "part", family="reed"),
+    Setting("coil_rail", "Coil fed from", "rail"),
     *bipolar_low.settings_for("npn", schools=False),
 )
 traits = Traits(
@@ -32,19 +33,29 @@ traits = Traits(
     note="a faint tick, half a millisecond",
 )
 suits = model_only("pair", "logic")
+missing = dry_contact.missing
 
 
-def reed_of(context: ChannelContext) -> tuple[Reed, bool]:
-    """The reed the user fixed, or the class whose coil fits the rail best."""
-    fixed = context.around.part(context.setting("reed"))
-    if isinstance(fixed, Reed):
-        return fixed, False
-    return min(context.around.family("reed"), key=lambda r: abs(r.coil - context.volts.typ)), True
+def reed_of(context: ChannelContext) -> tuple[Reed, Rail, bool]:
+    """
+    The reed the user fixed, or the class whose coil fits a rail best, with that rail: as fixed,
+    else the nearest to a coil's volts, the one its channel hangs on first among equals.
+    """
+    around = context.around
+    fixed, rail = around.part(context.setting("reed")), context.fixed_rail("coil_rail")
+    own = sorted(dry_contact.coil_rails(context), key=lambda r: r.id != context.channel.rail)
+    rails = [rail] if rail else own or around.build.rails
+    family = [fixed] if isinstance(fixed, Reed) else around.family("reed")
+    reed, feed = min(
+        ((r, f) for f in rails for r in family),
+        key=lambda both: abs(both[0].coil - around.rail_volts(both[1]).typ),
+    )
+    return reed, feed, not isinstance(fixed, Reed)
 
 
 def size(context: ChannelContext) -> StageResult:
     """Size an NPN for the coil, then hold the contact against the pair."""
-    reed, auto = reed_of(context)
+    reed, feed, auto = reed_of(context)
     load = Load(
         kind="relay_coil",
         voltage=f"{reed.coil:g} V",
@@ -54,7 +65,7 @@ def size(context: ChannelContext) -> StageResult:
         inductance="50 mH",
     )
     # The channel's wire is the pair's; the coil is on the stage's own board.
-    bare = {"load": load, "wire_length": None, "wire_area": None}
+    bare = {"load": load, "rail": feed.id, "wire_length": None, "wire_area": None}
     coil = context.around.channel(context.channel.model_copy(update=bare))
     result = bipolar_low.size(coil, "npn", kind, title)
     result.parts["reed"] = reed
@@ -156,6 +167,8 @@ def size(context: ChannelContext) -> StageResult:
             )
         )
     result.barrier = reed.isolation
+    result.coil.rail, result.coil.draws = feed.id, result.running
+    result.running = 0.0
     result.coil.switch = coil_part.terminals["-"]
     result.coil.plus = coil_part.terminals["+"]
     result.live |= {

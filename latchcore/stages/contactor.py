@@ -37,7 +37,6 @@ traits = Traits(
     fails="welds on, or does not close",
     note="main poles break both sides where asked",
 )
-missing = coil_and_contact.missing
 #: A contactor for motors makes ten times its rating, that is what its motor figure is for; its
 #: poles wear like a contact's.
 MOTOR_MAKES = 10.0

@@ -142,7 +142,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     )
     prefix, ground = context.channel.id, return_node(context)
     feed, base = f"{prefix}.FEED", f"{prefix}.GATE"
-    driver = coupler(context, result, sunk, feed, base)
+    driver = coupler(context, result, total, feed, base)
     watts = resistor_measures(
         context, result, series, most_volts if not high else least_volts, "P_Rs", any_watts=True
     )
@@ -204,7 +204,9 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
         )
     )
     dark_measure(context, result, driver.dark, pull, pulls.BASE_LIMIT, "up_resistor")
-    low_side.switch_current_measures(context, result, part.i_c, part.i_c_pulse, "Collector")
+    low_side.switch_current_measures(
+        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+    )
     drop = part.v_ce_sat
     lost_max, lost_min, lost_typ = drop.max, drop.min, drop.typ
     if high:

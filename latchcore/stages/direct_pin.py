@@ -36,8 +36,10 @@ def suits(context: ChannelContext) -> str | None:
 
 
 def missing(context: ChannelContext) -> list[str]:
-    """An LED fed by the pin needs no rail; what does not belong on a pin has one of its own."""
-    if context.setting("connection") == "sink" or context.load.kind.model != "led":
+    """
+    An LED fed by the pin needs no rail; what does not belong on a pin is judged without one.
+    """
+    if context.setting("connection") == "sink" and context.load.kind.model == "led":
         return context.missing
     return [name for name in context.missing if name != "rail"]
 
@@ -52,8 +54,8 @@ def size(context: ChannelContext) -> StageResult:
     forward = Spread.of(load.rated, 0.1)
     wanted = load.current.typ
     if sink:
-        level = Spread(context.volts.min - board.vol_max, context.volts.typ, context.volts.max)
-        droop = 0.0
+        level = Spread(context.volts.min - board.vol_noload, context.volts.typ, context.volts.max)
+        droop = board.sink_droop
     else:
         level = Spread(board.voh_noload_min, board.logic.typ, board.logic.max)
         droop = board.droop
@@ -183,8 +185,15 @@ def size(context: ChannelContext) -> StageResult:
 
 
 def _heavy(context: ChannelContext, result: StageResult) -> StageResult:
-    current = running_current(context, result)
     board = context.board
+    if context.rail is not None:
+        current = running_current(context, result)
+    else:
+        volts = "highest, at its own volts: no rail is named yet"
+        current = result.working.note(
+            "I_load_max", volts, "A", context.load.current.max, {}, {}, "least load"
+        )
+        result.running, result.typical = current, float(context.load.current.typ)
     result.pin_current = current
     result.measures.append(
         Measure(
@@ -206,9 +215,9 @@ def _heavy(context: ChannelContext, result: StageResult) -> StageResult:
     result.live = {
         "pin": show(current, "A"),
         "load": show(current, "A"),
-        "volts": context.volts.shown("V"),
+        "volts": context.volts.shown("V") if context.rail else context.channel.load.voltage,
     }
-    _join(context, result, None, sink=True)
+    _join(context, result, None, sink=context.rail is not None)
     return result
 
 
@@ -244,7 +253,7 @@ def _states(
     limit = context.limits["led_dark"] * forward.min
     off = Decided("the pin drives low", board.vol_noload, "off")
     if sink:
-        supply = context.volts.max if context.rail_dies_with_board else board.logic.min
+        supply = context.volts.max if context.rail_is_boards else board.logic.min
         left = w.calc(
             "V_off",
             "larger(0, V_rail - V_OH_min)",

@@ -44,9 +44,7 @@ def pin_driver(
 ) -> Driver:
     """The pin as its own driver: it must reach the rail to let go, and low means ON."""
     board, w, part, volts = context.board, result.working, result.parts["transistor"], context.volts
-    same = (
-        context.rail_dies_with_board and abs(volts.typ - board.logic.typ) < 0.05 * board.logic.typ
-    )
+    same = context.rail_is_boards and abs(volts.typ - board.logic.typ) < 0.05 * board.logic.typ
     left = gates.direct_gate_left(same, volts.max, board.logic.min, board.voh_drop_noload, w)
     w.note("V_tolerated", "highest rail", "V", volts.max, {}, {}, "high rail")
     share = context.limits["direct_gate_share"]
@@ -92,7 +90,8 @@ def pin_driver(
         **{"1": node, "2": collector},
     )
     _states(context, result, left, share * part.v_gs_th.min, node)  # type: ignore[attr-defined]
-    return Driver(0.0, board.vol_max, 0.0, 0.0, 0.0, "pin")
+    low = board.vol_noload + board.sink_droop * current
+    return Driver(0.0, low, 0.0, 0.0, 0.0, "pin")
 
 
 def _states(

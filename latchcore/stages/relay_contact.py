@@ -2,8 +2,8 @@
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.pieces import coil_and_contact
-from latchcore.pieces.frame import Traits, power_load
+from latchcore.pieces import coil_and_contact, dry_contact
+from latchcore.pieces.frame import Traits
 
 kind = "relay_contact"
 title = "Relay contact"
@@ -21,8 +21,8 @@ traits = Traits(
     fails="welds on, or does not close",
     note="the contact breaks either side of the load",
 )
-suits = power_load
-missing = coil_and_contact.missing
+suits = dry_contact.suits
+missing = dry_contact.missing
 
 
 def size(context: ChannelContext) -> StageResult:

@@ -8,8 +8,8 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.spread import Spread
-from latchcore.pieces import contact_join, contacts, low_side, module_input
-from latchcore.pieces.frame import Traits, add_part, power_load
+from latchcore.pieces import contact_join, contacts, dry_contact, low_side, module_input
+from latchcore.pieces.frame import Traits, add_part
 from latchcore.sums import coils
 
 kind = "relay_module"
@@ -28,7 +28,8 @@ traits = Traits(
     fails="welds on, or does not close",
     note="whether it isolates hangs on its jumper",
 )
-suits = power_load
+suits = dry_contact.suits
+missing = dry_contact.missing
 #: What the module's own driver keeps of the coil's volts: a small transistor in saturation, as its
 #: class has it [V].
 DRIVER_DROP = Spread(0.05, 0.15, 0.3)
@@ -43,9 +44,9 @@ def size(context: ChannelContext) -> StageResult:
     unit = module_input.begin(context, result, module, auto, feed)
     result.contact.relay = module
     closed = context.setting("contact") == "NC"
-    terminals = module_input.join_input(context, result, module, feed) | contact_join.join_contact(
-        context, result, closed
-    )
+    pair = dry_contact.across_a_pair(context)
+    terminals = module_input.join_input(context, result, module, feed)
+    terminals |= (dry_contact if pair else contact_join).join(context, result, closed)
     add_part(
         context,
         result,
@@ -76,17 +77,20 @@ def size(context: ChannelContext) -> StageResult:
     result.contact.which = "NC" if closed else "NO"
     result.contact.inverts = closed
     result.barrier = module.isolation
-    low_side.running_current(context, result)
-    contacts.contact_measures(context, result, module, closed)
-    result.load_volts = (context.volts.min, context.volts.max)
+    if pair:
+        dry_contact.measures(context, result, module, closed)
+    else:
+        low_side.running_current(context, result)
+        contacts.contact_measures(context, result, module, closed)
+        result.load_volts = (context.volts.min, context.volts.max)
     contacts.no_pulses(context, result)
     result.live = {
         "pin": show(result.pin_current, "A"),
         "base": "",
         "coil": show(draw, "A"),
-        "load": show(result.running, "A"),
+        "load": show(context.load.current.max if pair else result.running, "A"),
         "switch": "",
-        "volts": result.shown_volts,
+        "volts": context.channel.load.voltage if pair else result.shown_volts,
     }
     return result
 

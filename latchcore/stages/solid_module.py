@@ -9,7 +9,7 @@ from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import show
-from latchcore.pieces import contact_join, contacts, low_side, module_input
+from latchcore.pieces import ac_leak, contact_join, contacts, low_side, module_input
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -39,8 +39,6 @@ suits = power_load
 #: Edges of a direct-current output where none are printed [s]: a coupler and a gate it empties
 #: slowly.
 EDGE = 1e-3
-#: A load wants so many times the leakage before the leakage is nothing to it.
-LEAKAGE_FACTOR = 20.0
 
 
 def size(context: ChannelContext) -> StageResult:
@@ -164,30 +162,7 @@ def _output(context: ChannelContext, result: StageResult, module: Module) -> Non
     )
     if module.out_leakage:
         w.note("I_typ", "typical running current", "A", result.typical, {}, {})
-        least = w.calc(
-            "I_least",
-            "k*I_leak",
-            "A",
-            "highest leakage",
-            k=(LEAKAGE_FACTOR, ""),
-            I_leak=(module.out_leakage, "A"),
-        )
-        add(
-            Measure(
-                "leakage",
-                "A4",
-                "Running current against its leakage",
-                "A",
-                result.typical,
-                "min",
-                "typical load, highest leakage",
-                "I_typ",
-                f"Off, it still passes {show(module.out_leakage, 'A')}: small lamps glow and small"
-                " valves hum.",
-                fix=least,
-                fix_name="twenty times the leakage",
-            )
-        )
+        ac_leak.leakage_measure(context, result, module.out_leakage)
     if module.out_holding and context.alternating:
         w.note("I_hold", "as printed", "A", module.out_holding, {}, {})
         add(

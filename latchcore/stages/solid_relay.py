@@ -50,7 +50,11 @@ def size(context: ChannelContext) -> StageResult:
     fixed = context.around.part(context.setting("device"))
     if isinstance(fixed, SolidRelay):
         return _with(context, fixed, False)
-    return best_of(context.around.family("solid_relay"), lambda part: _with(context, part, True))
+    family = context.around.family("solid_relay")
+    if context.load.kind.id == "transformer":
+        # The zero is its worst instant.
+        family = sorted(family, key=lambda part: part.output != "ac_random")
+    return best_of(family, lambda part: _with(context, part, True))
 
 
 def _feed(context: ChannelContext, part: SolidRelay):
@@ -78,7 +82,7 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
     result.values.append(Sized("device", "Device", "K1", "", None, part.title, not auto))
     result.output.kind = part.output
     result.output.control = "zero" if part.output == "ac_zero" else "random"
-    result.barrier = part.barrier
+    result.barrier = part.isolation
     ac_switch.switch_measures(context, result, part)
     level = board.voh_noload_min - board.droop * part.input_current
     feed, drive = _feed(context, part), context.setting("drive") or "whichever"
@@ -155,6 +159,26 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
             setting="drive",
         )
     )
+    most = (
+        context.around.rail_volts(feed).max if through_npn and feed is not None else board.logic.max
+    )
+    w.note("V_input_max", "highest level at its input", "V", most, {}, {}, "highest supply")
+    result.measures.append(
+        Measure(
+            "input_most",
+            "S8",
+            "Most volts at its input",
+            "V",
+            most,
+            "max",
+            "highest supply",
+            "V_input_max",
+            "Over it the LED inside, or what limits its current, burns.",
+            stop=part.input_max,
+            stop_name="most its input takes",
+            setting="coil_rail",
+        )
+    )
     line, switched = ac_switch.join_switch(context, result)
     add_part(
         context,
@@ -162,8 +186,8 @@ def _with(context: ChannelContext, part: SolidRelay, auto: bool) -> StageResult:
         "K1",
         "solid_relay",
         part.title,
-        f"{part.barrier} barrier",
-        barrier=part.barrier,
+        f"{part.isolation} barrier",
+        barrier=part.isolation,
         domain=load_domain(context),
         **{"+": plus, "-": minus, "1": line, "2": switched},
     )

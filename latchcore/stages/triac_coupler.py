@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from latchcore.catalogue.mains_records import Triac, TriacDriver
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
@@ -9,10 +11,12 @@ from latchcore.design.stage import Setting, best_of, sized_resistor
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.pieces import ac_switch, five_states, low_side
 from latchcore.pieces.drivers import led_measure, pin_measure
-from latchcore.pieces.firing import GATE_HOLD, _phase, corners
+from latchcore.pieces.firing import _phase, corners, gate_hold
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
 from latchcore.sums import couplers, phase, triac
 
+#: A triac latches at about so many times its holding current where that is not printed.
+LATCHES = 2.0
 kind = "triac_coupler"
 title = "Triac, fired by a coupler"
 summary = (
@@ -67,29 +71,37 @@ def size(context: ChannelContext) -> StageResult:
     return best_of(context.around.family("triac"), lambda part: _with(context, part, True))
 
 
+def _control(context: ChannelContext) -> str:
+    """When it fires: as said, else at the zero; that is a transformer's worst instant."""
+    plain = "random" if context.load.kind.id == "transformer" else "zero"
+    return context.setting("control") or plain
+
+
 def _driver(context: ChannelContext) -> tuple[TriacDriver, bool]:
     fixed = context.around.part(context.setting("driver"))
     if isinstance(fixed, TriacDriver):
         return fixed, False
-    wanted = "zero" if (context.setting("control") or "zero") == "zero" else "random"
+    wanted = "zero" if _control(context) == "zero" else "random"
     return next(p for p in context.around.family("triac_driver") if p.control == wanted), True
 
 
 def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     driver, auto_driver = _driver(context)
     result = StageResult(kind, title, {"switch": part, "driver": driver}, auto_part=auto)
-    control = context.setting("control") or "zero"
+    control = _control(context)
     result.values += [
         Sized("triac", "Triac", "Q1", "", None, part.title, not auto),
         Sized("driver", "Driver", "OK1", "", None, driver.title, not auto_driver),
     ]
     result.output.kind = "ac_zero" if driver.control == "zero" else "ac_random"
     result.output.control = control
-    result.barrier = driver.barrier
+    result.barrier = driver.isolation
     ac_switch.switch_measures(context, result, part, driver.leakage)
     ac_switch.class_measure(context, result, driver.v_drm, "driver")
     window = _phase(context, result) if control == "phase" else None
     gate = _gate(context, result, part, driver, window)
+    if window is not None:
+        _latching(context, result, part)
     led, pull = _led(context, result, driver)
     _join(context, result, part, driver, led, pull, gate)
     result.live = {
@@ -113,7 +125,8 @@ def _gate(
     slow, _, _ = corners(context)
     by = max(triac.TRIGGER_BY, result.output.earliest or 0.0) if window else triac.TRIGGER_BY
     # The holding resistor takes its share beside the gate.
-    trigger = part.gate_current + (part.gate_volts / GATE_HOLD if part.sensitive else 0.0)
+    hold, load = gate_hold(part), _in_the_path(context)
+    trigger = part.gate_current + (part.gate_volts / hold if hold else 0.0)
     fit = triac.gate_resistor(
         context.volts.min,
         context.volts.max,
@@ -125,6 +138,7 @@ def _gate(
         context.series,
         context.tolerance,
         by,
+        load,
         result.working,
     )
     gate = sized_resistor(
@@ -158,9 +172,11 @@ def _gate(
         driver.v_tm,
         context.volts.min,
         slow,
+        load,
     )
     w = result.working
-    w.note("V_fire", "drop of the cold gate's current, with gate and driver", "V", volts, {}, {})
+    through = "load, gate and driver" if load else "gate and driver"
+    w.note("V_fire", f"drop of the cold gate's current, with {through}", "V", volts, {}, {})
     result.output.fires_at = volts
     result.output.fires_after = at
     reached = next(s.result for s in w.steps if s.symbol == "V_by")
@@ -172,7 +188,8 @@ def _gate(
             "V",
             volts,
             "max",
-            "cold triac, lowest line, resistor at its top",
+            "cold triac, lowest line, resistor"
+            + (" and load at their top" if load else " at its top"),
             "V_fire",
             "It fires late or in some half-cycles only: flicker, hum, a heating transformer.",
             fix=reached,
@@ -206,6 +223,62 @@ def _gate(
         )
     )
     return gate
+
+
+def _in_the_path(context: ChannelContext) -> float:
+    """
+    Highest resistance of a load that lies in the gate's path [Ω]. A load that is inductive or
+    electronic has the gate held through the half-cycle: it fires whenever the line has risen.
+    """
+    kind = context.load.kind
+    held = kind.inductive or kind.model == "constant_power"
+    return 0.0 if held else context.load.resistance.max
+
+
+def _latching(context: ChannelContext, result: StageResult, part: Triac) -> None:
+    """A8: whether the load keeps the triac on when a short gate pulse ends."""
+    load, w, (slow, _, _) = _in_the_path(context), result.working, corners(context)
+    if not load:
+        result.output.gate_held = True
+        return
+    latching = part.latching
+    if latching is None:
+        latching = w.calc(
+            "I_latch",
+            "k*I_hold",
+            "A",
+            "not printed: twice its holding current",
+            k=(LATCHES, ""),
+            I_hold=(part.holding, "A"),
+        )
+    first, pulse = result.output.earliest or 0.0, result.output.gate_pulse or 0.0
+    reached = w.calc(
+        "I_at_end",
+        "sqrt(2)*V_line_min*s_end/R_load_max",
+        "A",
+        "lowest line and frequency, shortest delay",
+        "what the load lets through when the gate pulse ends",
+        V_line_min=(context.volts.min, "V"),
+        s_end=(math.sin(2 * math.pi * slow * min(first + pulse, 1 / (4 * slow))), ""),
+        R_load_max=(load, "Ω"),
+    )
+    at = triac.latched_after(latching, load, context.volts.min, slow)
+    result.output.latched_after = at
+    result.measures.append(
+        Measure(
+            "latching",
+            "A8",
+            "Current through the load when the gate pulse ends",
+            "A",
+            reached,
+            "min",
+            "lowest line and frequency, shortest delay, highest load resistance",
+            "I_at_end",
+            "Let go too early it goes out again at once: half-cycles are missing.",
+            fix=latching,
+            fix_name="latching current",
+        )
+    )
 
 
 def _led(context: ChannelContext, result: StageResult, driver: TriacDriver):
@@ -287,8 +360,8 @@ def _join(
         "OK1",
         "triac_driver",
         driver.title,
-        f"{driver.barrier} barrier",
-        barrier=driver.barrier,
+        f"{driver.isolation} barrier",
+        barrier=driver.isolation,
         A=anode,
         K="0V",
         **{"6": near, "4": trigger},
@@ -302,13 +375,13 @@ def _join(
         domain=domain,
         **{"2": line, "G": trigger, "1": switched},
     )
-    if part.sensitive:
+    if hold := gate_hold(part):
         add_part(
             context,
             result,
             "R4",
             "resistor",
-            resistor_code(GATE_HOLD),
+            resistor_code(hold),
             "holds a sensitive gate",
             domain=domain,
             **{"1": trigger, "2": switched},

@@ -33,6 +33,8 @@ GAUGE_FLEX = {gauge_area(18): 10.0, gauge_area(16): 13.0, gauge_area(14): 15.0}
 #: A jumper lead of a breadboard [A].
 JUMPER = 1.0
 LAYING = {"free": 1.0, "bundled": 0.7, "enclosed": 0.7, "coiled": 0.5}
+#: A cross-section is printed to two digits.
+PRINTED = 1.006
 #: Slow fuses: least melting time at multiples of the rating.
 SLOW_MULTIPLES, SLOW_TIMES, SLOW_ABOVE = (2.75, 4.0, 10.0), (0.6, 0.15, 0.02), -2.0
 FUSES = (
@@ -145,8 +147,8 @@ def ampacity(
     >>> ampacity(0.6e-6, SINGLE), ampacity(0.1e-6, SINGLE), ampacity(4e-6, FLEX, "coiled", 10.0)
     (6.0, None, 10.0)
     """
-    # A size as printed is that size: what lies a few millionths below is no thinner wire.
-    sizes = [a for a in table if not exceeds(a, area)]
+    # A gauge is printed rounded: 0.82 mm² is AWG 18.
+    sizes = [a for a in table if a <= area * PRINTED]
     if not sizes:
         return None
     carried = table[max(sizes)] * (LAYING[laying] if isinstance(laying, str) else laying)

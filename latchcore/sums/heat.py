@@ -80,40 +80,73 @@ def junction(power, theta, ambient, working: Working | None = None):
     )
 
 
-def surge_limit(pulse, steady, lasts, pulse_time, steady_time, working: Working | None = None):
+def pulse_knots(pulse, steady, holds, share, half_cycle, steady_time) -> list[tuple[float, float]]:
     """
-    Current a semiconductor bears for as long as a surge lasts [A].
+    What a semiconductor bears for how long, as (seconds, amperes).
 
     Parameters
     ----------
     pulse, steady : float
         Its pulse rating and its continuous rating, both peak or both steady [A]
-    lasts : float
-        How long the surge lasts [s]
-    pulse_time, steady_time : float
-        Up to when the pulse rating holds, and from when nothing is averaged any more [s]
-
-    Notes
-    -----
-    The pulse rating up to its own time, the continuous one once the junction has caught up with its
-    case, straight on
-    logarithms between.
+    holds : float
+        How long a pulse the rating is printed for [s]
+    share : float
+        What is left at a half-cycle, times the continuous rating, where the print is for less
+    half_cycle, steady_time : float
+        A half-cycle of the line, and when nothing is averaged any more [s]
 
     Examples
     --------
-    >>> [round(surge_limit(70.0, 11.3, t, 0.01, 1.0), 1) for t in (0.001, 0.01, 0.1, 1.0, 5.0)]
+    >>> pulse_knots(70.0, 11.3, 0.01, 2.0, 0.01, 1.0)
+    [(0.01, 70.0), (1.0, 11.3)]
+    >>> pulse_knots(24.0, 6.0, 0.0003, 2.0, 0.01, 1.0)
+    [(0.0003, 24.0), (0.01, 12.0), (1.0, 6.0)]
+    """
+    between = [(half_cycle, min(pulse, share * steady))] if holds < half_cycle else []
+    return [(holds, pulse), *between, (steady_time, min(steady, pulse))]
+
+
+def surge_limit(
+    knots: list[tuple[float, float]], lasts: float, working: Working | None = None
+) -> float:
+    """
+    Current a semiconductor bears for as long as a surge lasts [A].
+
+    Parameters
+    ----------
+    knots : list of (seconds, amperes)
+        What it bears for how long, shortest first
+    lasts : float
+        How long the surge lasts [s]
+
+    Notes
+    -----
+    The pulse rating for as long as it is printed for, the continuous one once the junction has
+    caught up with its case; straight on logarithms between.
+
+    Examples
+    --------
+    >>> triac = [(0.01, 70.0), (1.0, 11.3)]
+    >>> [round(surge_limit(triac, t), 1) for t in (0.001, 0.01, 0.1, 1.0, 5.0)]
     [70.0, 70.0, 28.1, 11.3, 11.3]
+    >>> mosfet = [(0.0003, 24.0), (0.01, 12.0), (1.0, 6.0)]
+    >>> [round(surge_limit(mosfet, t), 1) for t in (0.0003, 0.003, 0.01, 0.1)]
+    [24.0, 15.2, 12.0, 8.5]
     """
     w = working or Working()
-    at = min(max(lasts, pulse_time), steady_time)
-    power = math.log(at / pulse_time) / math.log(steady_time / pulse_time)
+    if lasts <= knots[0][0]:
+        return knots[0][1]
+    at = min(lasts, knots[-1][0])
+    (t0, high), (t1, low) = next(
+        (a, b) for a, b in zip(knots, knots[1:], strict=False) if at <= b[0]
+    )
     return w.calc(
         "I_bears",
-        "I_pulse_rated*(I_steady_rated/I_pulse_rated)**k_t",
+        "I_shorter*(I_longer/I_shorter)**k_t",
         "A",
         f"for {lasts:g} s",
-        "the pulse rating falls to the continuous one, straight on logarithms",
-        I_pulse_rated=(pulse, "A"),
-        I_steady_rated=(steady, "A"),
-        k_t=(power, ""),
+        "what it bears falls with time, straight on logarithms",
+        I_shorter=(high, "A"),
+        I_longer=(low, "A"),
+        k_t=(math.log(at / t0) / math.log(t1 / t0), ""),
     )

@@ -155,7 +155,7 @@ def load_figures(
             inductance = Spread.of(kind.time_constant * resistance.typ, 0.5)
     surge = given.get("surge")
     if surge is None and kind.surge > 1.0:
-        surge = kind.surge * current.typ
+        surge = kind.surge * current.max
     return LoadFigures(
         kind=kind,
         rated=rated,

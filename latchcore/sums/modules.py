@@ -6,6 +6,7 @@ with the ways to mend it.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from latchcore.figures.spread import Spread
 from latchcore.figures.working import Working
@@ -35,10 +36,11 @@ class ModuleInput:
 
 
 def on_currents(
-    module: ModuleInput, low_min, low_max, working: Working | None = None
+    module: ModuleInput, low_min, low_max, working: Working | None = None, droop=0.0
 ) -> tuple[float, float]:
     """
-    LED current with the pin low, least and most [A].
+    LED current with the pin low, least and most [A]; the low level is ``low_max`` [V] without load
+    and rises by ``droop`` [Ω] with the current.
 
     Examples
     --------
@@ -48,15 +50,17 @@ def on_currents(
     [6.356, 9.26]
     """
     w = working or Working()
+    pin: dict[str, Any] = {"r_pin": (droop, "Ω")} if droop else {}
     least = w.calc(
         "I_on_min",
-        "larger(0, (V_CC_min - V_F_max - V_OL)/R_max)",
+        "larger(0, (V_CC_min - V_F_max - V_OL)/" + ("(R_max + r_pin))" if droop else "R_max)"),
         "A",
         "low supply, high V_F, high R",
         V_CC_min=(module.supply.min, "V"),
         V_F_max=(module.drop_max, "V"),
         V_OL=(low_max, "V"),
         R_max=(module.resistor.max, "Ω"),
+        **pin,
     )
     most = w.calc(
         "I_on_max",
@@ -164,8 +168,12 @@ class FedLow:
     parallel: float | None
 
 
+#: What an input's LED is given where it is fed from the logic supply [A].
+FED_LOW = 5e-3
+
+
 def fed_from_logic(
-    supply_min, resistance, drop_max, low_max, current_wanted=5e-3, headroom_needed=0.3
+    supply_min, resistance, drop_max, low_max, current_wanted=FED_LOW, headroom_needed=0.3
 ) -> FedLow:
     """
     The same input fed from the lower logic voltage: what flows, and what to put across its

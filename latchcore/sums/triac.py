@@ -28,6 +28,7 @@ def gate_resistor(
     series: str,
     tolerance: float,
     by: float = TRIGGER_BY,
+    load: float = 0.0,
     working: Working | None = None,
 ) -> Window:
     """
@@ -45,17 +46,21 @@ def gate_resistor(
         Trigger current of the cold triac [A], gate voltage and the driver's own drop [V]
     by : float
         When it must have fired after the zero, or the shortest firing delay if later [s]
+    load : float
+        Highest resistance of the load, which lies in the gate's path [Ω]
 
     Notes
     -----
-    Least: the highest peak over the driver's surge. Most: its drop, with gate and driver, not above
-    what the lowest line
-    has reached by then. The least preferred value that passes is taken: less heat, sooner fired.
+    Least: the highest peak over the driver's surge. Most: its drop, with load, gate and driver, not
+    above what the lowest line has reached by then. The least preferred value that passes is taken:
+    less heat, sooner fired.
 
     Examples
     --------
     >>> gate_resistor(207, 253, 47, 1.0, 15e-3, 1.4, 2.5, "E12", 0.05, 0.8e-3).admissible[0]
     390.0
+    >>> gate_resistor(207, 253, 47, 1.0, 50e-3, 1.5, 2.5, "E12", 0.05, load=926).chosen is None
+    True
     """
     w = working or Working()
     peak = w.calc(
@@ -90,11 +95,20 @@ def gate_resistor(
     )
     most = (
         w.calc(
-            "R_gate_most", "V_left/I_GT", "Ω", "cold triac", V_left=(left, "V"), I_GT=(trigger, "A")
+            "R_gate_most",
+            "V_left/I_GT" + (" - R_load" if load else ""),
+            "Ω",
+            "cold triac" + (", highest load resistance" if load else ""),
+            "the gate's current flows through the load" if load else "",
+            V_left=(left, "V"),
+            I_GT=(trigger, "A"),
+            **({"R_load": (load, "Ω")} if load else {}),
         )
         if left > 0
         else None
     )
+    if most is not None and most <= 0:
+        most = None
     return resistor_window(
         series,
         tolerance,
@@ -112,10 +126,11 @@ def fires_at(
     v_tm: float,
     line_min: float,
     slowest: float,
+    load: float = 0.0,
 ) -> tuple[float, float | None]:
     """
     Voltage at which the triac has fired [V], and when the lowest line reaches it [s]; ``None``
-    where it never does.
+    where it never does. ``load`` is the resistance of the load in the gate's path [Ω].
 
     Examples
     --------
@@ -123,9 +138,32 @@ def fires_at(
     >>> round(volts, 4), round(at * 1e6, 1)
     (10.0425, 116.2)
     """
-    volts = trigger * resistor * (1 + tolerance) + v_gt + v_tm
+    volts = trigger * (resistor * (1 + tolerance) + load) + v_gt + v_tm
     share = volts / (line_min * math.sqrt(2))
     return volts, math.asin(share) / (2 * math.pi * slowest) if share <= 1 else None
+
+
+def latched_after(latching: float, load: float, line_min: float, slowest: float) -> float | None:
+    """
+    When a resistive load lets through what keeps a triac on without its gate [s after the zero];
+    ``None`` where it never does.
+
+    Parameters
+    ----------
+    latching : float
+        Latching current of the triac [A]
+    load : float
+        Highest resistance of the load [Ω]
+    line_min, slowest : float
+        Lowest line [V rms] and line frequency [Hz]
+
+    Examples
+    --------
+    >>> round(latched_after(50e-3, 926, 207, 47) * 1e6), latched_after(50e-3, 6000, 207, 47)
+    (538, None)
+    """
+    share = latching * load / (line_min * math.sqrt(2))
+    return math.asin(share) / (2 * math.pi * slowest) if share <= 1 else None
 
 
 def driver_led(

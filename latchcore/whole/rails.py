@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.document.models import Build, Rail
+from latchcore.document.models import Build, Channel, Rail
 from latchcore.figures.quantity import parse
 from latchcore.figures.spread import Spread
 from latchcore.figures.working import Working
@@ -123,6 +123,21 @@ def rail_reports(
     return [found[rail.id] for rail in build.rails]
 
 
+def kept_apart(build: Build, loads: list[tuple[Channel, float]]) -> set[str]:
+    """
+    Names of loads that never run together with a larger one: all but the largest of the sources of
+    one line that something keeps apart.
+    """
+    running = {channel.id: (current, channel.name) for channel, current in loads}
+    left_out: set[str] = set()
+    for route in build.routes:
+        members = [m for m in route.members if m in running]
+        if route.interlock != "none" and len(members) > 1:
+            largest = max(members, key=lambda m: running[m][0])
+            left_out |= {running[m][1] for m in members if m != largest}
+    return left_out
+
+
 def _children(around: BuildContext, rail: Rail, found: dict[str, RailReport]) -> list[RailReport]:
     """Rails below one, but for those a channel on it turns on: that channel's current is theirs."""
     by = {c.id for c in around.on_rail(rail)}
@@ -162,7 +177,18 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
         scale = taken / child.all_on if child.all_on else 1.0
         surges += [(child.name, more * scale, lasts) for _, more, lasts in child.surges]
         typical, idle = typical + mean, idle + least
-    all_on, worst = rail_sum([r[1] for r in rows], [r[2] for r in rows], working=w)
+    apart = kept_apart(build, [(c.channel, r.running) for c, r in uses if c.rail is rail])
+    together = [r for r in rows if r[0] not in apart]
+    if apart:
+        w.note(
+            "I_apart",
+            f"never together with the rest, by wiring or sequence: {', '.join(sorted(apart))}",
+            "A",
+            sum(r[1] for r in rows) - sum(r[1] for r in together),
+            {},
+            {},
+        )
+    all_on, worst = rail_sum([r[1] for r in together], [r[2] for r in together], working=w)
     largest = max(rows, key=lambda r: r[2] - r[1], default=("", 0.0, 0.0, 0.0))
     rating = parse(rail.rating, "A") if rail.rating else None
     report = RailReport(

@@ -33,7 +33,7 @@ def test_a_stop_leaves_with_one_and_names_channel_sum_and_remedy(capsys):
 def test_a_module_that_never_lets_go_is_told_with_its_ways(capsys):
     assert main(["check", str(ROOT / "demo" / "fernhouse-vents.json")]) == 1
     out = capsys.readouterr().out
-    assert "STOP P8  A Warming mat" in out and "330 across its 1 kΩ" in out and "small NPN" in out
+    assert "STOP P8  A Warming mat" in out and "390 across its 1 kΩ" in out and "small NPN" in out
 
 
 @pytest.mark.parametrize("content", [b"", b"{", b"\xff", b'{"format": "zinc-latch-build"}'])

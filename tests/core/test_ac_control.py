@@ -64,8 +64,8 @@ def test_a_stall_of_seconds_counts_as_running_on_a_mosfet():
 @pytest.mark.parametrize(
     ("rail", "severity"),
     [
-        ({"plug": "reversible"}, "stop"),
-        ({"lives": "two"}, "stop"),
+        ({"plug": "reversible"}, "fix"),
+        ({"lives": "two"}, "fix"),
         ({"plug": "unknown"}, "check"),
         ({"plug": "polarised"}, None),
     ],
@@ -93,7 +93,7 @@ def test_two_poles_ahead_of_a_dimmer_leave_nothing_live_behind_a_plug_that_turns
     )
     ahead = build.channels[-1].id
     build = edited(build, ("set_setting", {"channel": ahead, "breaks": "both"}))
-    assert findings(build)["K8"] == "stop"
+    assert findings(build)["K8"] == "fix"
     build = edited(build, ("set_rail", {"rail": "rail1", "switched_by": ahead}))
     assert "K8" not in findings(build)
     # Taken back at the one ahead, it is said again at the other: nothing remembered hides it.

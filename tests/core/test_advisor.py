@@ -36,7 +36,7 @@ WANTED = {
         lambda: bench("button_pair", "5 V", "1 mA", rail="5 V"),
         "air_gap,isolated",
         "bridge_reed",
-        "air gap",
+        "costs less",
     ),
     "60 W 24 V heater on a 3.3 V board": (
         power("heater", "24 V", "60 W"),
@@ -107,7 +107,7 @@ WANTED = {
         lambda: bench("remote_line", "12 V", "2 mA", rail="5 V"),
         "air_gap",
         "bridge_reed",
-        "air gap",
+        "costs less",
     ),
     "button of unknown polarity, silent": (
         lambda: bench("button_pair", "5 V", "1 mA", rail="5 V"),

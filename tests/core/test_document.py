@@ -307,10 +307,20 @@ def test_a_build_with_any_stage_and_its_parts_comes_back_from_its_file(stage):
         assert write_build(read_build(text)) == text
 
 
-def test_a_light_without_a_rail_that_becomes_a_motor_asks_for_one():
+def test_a_light_without_a_rail_that_becomes_a_motor_is_refused_on_its_bare_pin():
     build = bench("indicator_led", "2 V", "3 mA", rail="5 V", stage="direct_pin")
     build = edited(build, ("set_channel_rail", {"channel": "ch2", "rail": ""}))
     assert not advised(build).channels[0].missing
-    assert advised(
+    motor = advised(
         edited(build, ("set_load", {"channel": "ch2", "kind": "dc_motor", "voltage": "5 V"}))
-    ).channels[0].missing == ["rail"]
+    ).channels[0]
+    # No rail is needed to see that, and every other stage asks for one.
+    assert not motor.missing and [f.check for f in motor.findings if f.severity == "stop"] == [
+        "D12"
+    ]
+    other = edited(
+        build,
+        ("set_load", {"channel": "ch2", "kind": "dc_motor", "voltage": "5 V"}),
+        ("set_stage", {"channel": "ch2", "stage": "nmos_low_side"}),
+    )
+    assert advised(other).channels[0].missing == ["rail"]

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from latchcore.advice.mending import advised
-from latchcore.catalogue import load_catalogue
+from latchcore.catalogue import load_catalogue, read_part
 from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.metal.islands import STRENGTH, islands
@@ -133,6 +133,10 @@ def hazard(build):
     return {(f.check, f.severity) for f in evaluate(build).findings if f.check[0] == "I"}
 
 
+#: Test voltage and way along the surface of a class, each just over what it takes.
+BORNE = {"reinforced": ("4 kV", 6.0), "basic": ("1.5 kV", 3.0), "functional": ("1.4 kV", 8.0)}
+
+
 @pytest.mark.parametrize(
     "barrier, earthed, fits",
     [
@@ -144,19 +148,40 @@ def hazard(build):
     ],
 )
 def test_what_stands_between_the_line_and_a_hand(barrier, earthed, fits):
+    volts, way = BORNE[barrier]
+    part = {"barrier": "reinforced", "test_voltage": volts, "creepage": way}
     build = edited(
-        with_part(on_mains(), "relay-12v-2pole-8a", barrier=barrier),
+        with_part(on_mains(), "relay-12v-2pole-8a", **part),
         ("set_setting", {"channel": "ch2", "relay": "own"}),
         ("set_rail", {"rail": "rail3", "earthed": earthed}),
     )
     assert hazard(build) == (set() if fits else {("I2", "stop")})
-    if not fits:
-        assert (
-            "A"
-            not in next(f for f in evaluate(build).findings if f.check == "I2").sentence.split(
-                "stands"
-            )[0][:0]
-        )
+
+
+@pytest.mark.parametrize(
+    ("volts", "way", "asked"), [("5 kV", 8.0, False), (None, 8.0, True), ("5 kV", None, True)]
+)
+def test_a_word_is_no_barrier_and_asks_for_the_figure_it_lacks(volts, way, asked):
+    part = {"barrier": "reinforced", "test_voltage": volts, "creepage": way}
+    build = edited(
+        with_part(on_mains(), "relay-12v-2pole-8a", **part),
+        ("set_setting", {"channel": "ch2", "relay": "own"}),
+    )
+    said = [f for f in evaluate(build).channels[0].findings if f.check == "I2"]
+    assert [f.severity for f in said] == (["check"] if asked else [])
+    if asked:
+        assert ("test voltage" if volts is None else "along its surface") in said[0].sentence
+    assert hazard(build) == ({("I2", "stop")} if asked else set())
+
+
+@pytest.mark.parametrize(("volts", "taken"), [("20 kV", True), ("20.1 kV", False)])
+def test_test_voltages_up_to_twenty_kilovolts_are_taken(volts, taken):
+    raw = dict(load_catalogue().raw["relay-12v-2pole-8a"]) | {"id": "own", "test_voltage": volts}
+    if taken:
+        assert read_part(raw).test_voltage == 20e3
+    else:
+        with pytest.raises(ValueError, match="20 kV"):
+            read_part(raw)
 
 
 def test_two_basic_barriers_with_an_untouchable_middle_will_do_and_with_a_touchable_one_not():
@@ -248,6 +273,7 @@ def test_a_coupler_that_calls_itself_reinforced_is_what_its_test_volts_bear_out(
         "id": "own",
         "barrier": "reinforced",
         "test_voltage": tested,
+        "creepage": 6.0,
         "v_ceo": "300 V",
     }
     build = bench("heater", "100 V", "1 A", rail="100 V", stage="coupler_nmos")
@@ -277,7 +303,7 @@ def test_each_of_two_weak_barriers_is_offered_a_relay_in_its_turn():
     )
     base = evaluate(build).channels[0].result.parts["driver"].id
     build = edited(
-        with_part(build, base, barrier="basic"),
+        with_part(build, base, test_voltage="2.5 kV"),
         ("set_setting", {"channel": "ch2", "driver": "own"}),
         ("copy_channel", {"channel": "ch2"}),
     )

@@ -89,7 +89,7 @@ def drawn(seed: int):
             .result
         )
 
-    return region, kind, ambient, typical, most, load["surge"] * typical, build
+    return region, kind, ambient, typical, most, load["surge"] * most, build
 
 
 def near(value):
@@ -117,7 +117,8 @@ def test_a_semiconductor_on_a_line(stage, seed):
     assert held["switch_surge"].worst == near(surge * math.sqrt(2)) and held[
         "switch_surge"
     ].stop == near(math.exp((1 - decades) * math.log(pulse) + decades * math.log(steady)))
-    heat = figure(part["drop"]) * most
+    # It stands in a closed box, and nobody measured there.
+    ambient, heat = max(ambient, 50), figure(part["drop"]) * most
     inside = figure(part["theta_jc"]) + figure(part["theta_cs"])
     sink = (figure(part["t_j_max"]) - 25 - ambient) / heat - inside
     bare = ambient + heat * figure(part["theta_ja"]) <= figure(part["t_j_max"]) - 25 and most <= 2
@@ -132,27 +133,33 @@ def test_a_semiconductor_on_a_line(stage, seed):
     if LOADS[kind]["inductive"] and not part.get("snubberless"):
         farads = next((c for c in (10e-9, 22e-9, 47e-9) if c >= 100e-9 * most), 100e-9)
         leaks += volts / math.hypot(100, 1 / (2 * math.pi * frequency * farads))
-    assert (
-        held["leakage"].fix == near(20 * leaks)
-        and held["holding"].fix == near(figure(part["holding"]))
-        and held["holding"].worst == near(typical)
+    electronic = LOADS[kind]["model"] == "constant_power"
+    assert held["leakage"].fix == (0.2e-3 if electronic else near(20 * leaks))
+    assert held["leakage"].worst == near(leaks if electronic else typical)
+    assert held["holding"].fix == near(figure(part["holding"])) and held["holding"].worst == near(
+        typical
     )
     if stage == "triac_coupler":
-        fired_by_hand(found, part, held, volts, slowest)
+        plain = kind in ("heater", "filament_lamp")
+        load = volts / typical / (1 - LOADS[kind]["tolerance"]) if plain else 0.0
+        fired_by_hand(found, part, held, volts, slowest, load)
 
 
-def fired_by_hand(found, part, held, volts, slowest):
+def fired_by_hand(found, part, held, volts, slowest, load):
     """
     The gate's resistor between the driver's surge at the highest peak and what the lowest line has
-    reached after half a millisecond.
+    reached after half a millisecond; a plain resistance lies in the gate's path.
     """
     driver = MAINS[found.parts["driver"].id]
     reached = 0.9 * volts * math.sqrt(2) * math.sin(2 * math.pi * slowest * 0.5e-3)
     gate = figure(part["gate_current"]) + (
-        figure(part["gate_volts"]) / 330 if part.get("sensitive") else 0.0
+        figure(part["gate_volts"]) / (1000 if figure(part["gate_current"]) <= 0.01 else 330)
+        if part.get("sensitive")
+        else 0.0
     )
     fixed, peak = figure(part["gate_volts"]) + figure(driver["v_tm"]), 1.1 * volts * math.sqrt(2)
-    least, most = peak / figure(driver["surge"]) / 0.95, (reached - fixed) / gate / 1.05
+    least = peak / figure(driver["surge"]) / 0.95
+    most = ((reached - fixed) / gate - load) / 1.05
     values = [
         m * 10.0**d
         for d in range(5)
@@ -161,9 +168,9 @@ def fired_by_hand(found, part, held, volts, slowest):
     ohms = found.value("gate_resistor").value
     if fits := [v for v in values if least <= v <= most]:
         assert ohms == near(min(fits))
-    assert held["fires"].worst == near(gate * ohms * 1.05 + fixed) and held["fires"].fix == near(
-        reached
-    )
+    assert held["fires"].worst == near(gate * (ohms * 1.05 + load) + fixed) and held[
+        "fires"
+    ].fix == near(reached)
     assert held["driver_surge"].worst == near(peak / (ohms * 0.95))
 
 

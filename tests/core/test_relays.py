@@ -85,7 +85,7 @@ def test_the_same_module_lets_go_on_a_five_volt_board_yet_feeds_it_when_it_is_of
 def test_the_four_ways_each_with_its_numbers():
     four = way(on_module())
     assert [k for k, w in four.items() if w.works and k != "other"] == ["parallel", "npn"]
-    assert "wants 2 mA" in four["fed_low"].numbers and "330" in four["parallel"].title
+    assert "wants 2 mA" in four["fed_low"].numbers and "390" in four["parallel"].title
     assert "kept" in four["parallel"].isolation and "none" in four["npn"].isolation
 
 

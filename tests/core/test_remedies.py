@@ -84,9 +84,9 @@ def test_what_is_offered_on_a_line_brings_no_stop_anywhere_and_no_bare_transisto
             assert not {(f.check, f.where) for f in after if f.severity == "stop"} - stood, (
                 remedy.label
             )
-            assert (finding.check, finding.where, finding.title) not in {
-                (f.check, f.where, f.title) for f in after
-            }, remedy.label
+            assert (finding.mistake, finding.title) not in {(f.mistake, f.title) for f in after}, (
+                remedy.label
+            )
             if changed.channels[0].rail == "rail1" and "mains" in (
                 more.get("source", "mains"),
                 *more,

@@ -289,23 +289,33 @@ def test_a_zero_detector_reports_a_pulse_that_straddles_the_zero_and_keeps_the_l
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.floats(0.9, 1.1), st.floats(0, 1), st.floats(0.5 * 0.5, 3.0))
+@given(
+    st.floats(0.9, 1.1),
+    st.floats(0, 1),
+    st.floats(0.5 * 0.5, 3.0),
+    st.floats(47.0, 53.0),
+    st.floats(100e-6, 300e-6),
+)
 def test_the_zero_seems_never_later_nor_earlier_than_reckoned_between_the_corners_of_a_detector(
-    line, fresh, ratio
+    line, fresh, ratio, hertz, follows
 ):
     found = advised(detector("zero_coupler")).inputs[-1]
     each, many = found.value("upper").value, found.found.many
     # A coupler somewhere between worn and best, resistors and LED somewhere between their ends.
+    pull = found.value("pull").value
     current = (RADIO_LOGIC.min + fresh * (RADIO_LOGIC.max - RADIO_LOGIC.min)) / (
-        47e3 * (0.95 + 0.1 * fresh) * ratio
+        pull * (1.05 - 0.1 * fresh) * ratio
     )
     volts = 1.0 + 0.4 * fresh + current * many * each * (0.95 + 0.1 * fresh)
-    half = phase.zero_pulse(230 * line, 50.0, volts)[1]
+    half = phase.zero_pulse(230 * line, hertz, volts)[1]
+    # Between 100 and 300 µs at 47 kΩ it takes to let go; 200 are reckoned with.
+    drags = (follows - 200e-6) * pull / 47e3
     assert (
         -found.found.early * (1 + 1e-9)
-        <= found.found.pulse[1] - half
+        <= found.found.pulse[1] - half + drags
         <= found.found.late * (1 + 1e-9)
     )
+    assert 2 * half >= 300e-6 * pull / 47e3
 
 
 def test_the_middle_between_both_edges_stays_and_a_transformers_own_phase_is_taken_off():

@@ -104,7 +104,7 @@ def test_an_array_with_its_diode_pin_open_or_on_two_rails():
         ("D8", None, lambda: bench(**LOADS["power"], stage="pmos_high_side")),
         ("D15", "stop", lambda: bench(**LOADS["power"], stage="nmos_above")),
         ("D15", None, lambda: bench(**LOADS["power"], stage="coupler_pmos")),
-        ("D10", "fix", lambda: bench("heater", "12 V", "330 mA", stage="array_low_side")),
+        ("D10", "fix", lambda: bench("heater", "12 V", "270 mA", stage="array_low_side")),
         ("D10", None, lambda: bench("heater", "12 V", "100 mA", stage="array_low_side")),
         (
             "P9",

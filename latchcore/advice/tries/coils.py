@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
+from latchcore.figures.quantity import parse, show
+from latchcore.findings.on_time import slowest_rise
 
 
 @tried
@@ -22,6 +25,61 @@ def program_ends(case: Case) -> Iterator[Candidate]:
 def no_pulses(case: Case) -> Iterator[Candidate]:
     """On and off, without pulses."""
     yield "Switch it on and off, without pulses", case.edit("set_switching", pwm="")
+
+
+@tried
+def slower_pwm(case: Case) -> Iterator[Candidate]:
+    """The fastest pulses the stage follows, in two digits."""
+    limit = case.result.pulses.limit
+    if case.context.frequency and limit and limit > 1.0:
+        step = 10.0 ** (math.floor(math.log10(limit)) - 1)
+        slower = show(math.floor(limit / step + 1e-9) * step, "Hz", 2)
+        yield f"Pulse it at {slower}", case.edit("set_switching", pwm=slower)
+
+
+@tried
+def hold_duty(case: Case) -> Iterator[Candidate]:
+    """The least share of time that holds it, rounded up."""
+    hold, clamp = case.result.measure("hold"), case.result.coil.clamp
+    if hold is None or hold.stop is None or not case.context.frequency or hold.worst <= 0:
+        return
+    forward = clamp.diode.v_f.max if clamp is not None and clamp.diode else 0.0
+    wanted = case.context.duty * (hold.stop + forward) / (hold.worst + forward)
+    if wanted < 1.0:
+        share = f"{math.ceil(wanted * 100 - 1e-9)} %"
+        yield f"Hold it at {share} of the time", case.edit("set_switching", duty=share)
+
+
+@tried
+def coil_regulator(case: Case) -> Iterator[Candidate]:
+    """A regulator of the coil's own volts before it."""
+    coil = case.result.parts.get("relay")
+    volts = coil.coil if coil is not None else case.context.load.rated
+    rail = case.result.coil.rail or case.context.channel.rail
+    if rail is not None and (coil is not None or case.context.load.pull_in is not None):
+        yield (
+            f"A regulator of {volts:g} V before its coil",
+            case.edit("regulate_coil", voltage=f"{volts:g} V", rail=rail),
+        )
+
+
+@tried
+def ends_in_hardware(case: Case) -> Iterator[Candidate]:
+    """A limit in hardware that comes before the coil burns."""
+    bears = case.context.channel.load.longest_rated
+    if bears:
+        within = show(0.8 * parse(bears, "s"), "s", 2)
+        yield f"End it in hardware after {within}", case.edit("set_load", cut_off=within)
+
+
+@tried
+def longer_pulse(case: Case) -> Iterator[Candidate]:
+    """A pulse long enough for the slowest coil."""
+    if (slowest := slowest_rise(case.context)) is not None:
+        step = 10.0 ** (math.floor(math.log10(slowest)) - 1)
+        longer = show(math.ceil(slowest / step - 1e-9) * step, "s", 2)
+        edits = case.edit("set_switching", longest_on=longer)
+        yield f"Let the program end it after {longer}", edits
 
 
 @tried

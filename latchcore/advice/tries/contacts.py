@@ -10,9 +10,18 @@ from latchcore.advice.tries.table import Candidate, Case, tried
 @tried
 def other_contact(case: Case) -> Iterator[Candidate]:
     """The contact that gives the other state when everything is dead."""
-    closed = case.result.contact is not None and case.result.contact.which == "NC"
+    if case.result.contact.which is None:
+        return
+    closed = case.result.contact.which == "NC"
     yield "Use the other contact", case.setting(contact="NO" if closed else "NC")
     yield "Use the {relay}", case.setting(relay="auto")
+
+
+@tried
+def closed_contact(case: Case) -> Iterator[Candidate]:
+    """The closed contact of a relay, where nothing else keeps a load on."""
+    if case.result.contact.which is None and case.context.channel.when_dead == "on":
+        yield "Use the closed contact of {relay}", case.stage("relay_contact", contact="NC")
 
 
 @tried
@@ -51,3 +60,12 @@ def looked_at_plug(case: Case) -> Iterator[Candidate]:
     if case.context.rail is not None and case.context.rail.plug == "unknown":
         edits = (("set_rail", {"rail": case.context.rail.id, "plug": "polarised"}),)
         yield "It was looked at: the plug fits one way only", edits
+
+
+@tried
+def one_way_plug(case: Case) -> Iterator[Candidate]:
+    """Another plug, where the present one may be turned round."""
+    rail = case.context.rail
+    if rail is not None and case.context.around.plug_of(rail) == "reversible":
+        edits = (("set_rail", {"rail": rail.id, "plug": "polarised"}),)
+        yield "Fit a plug that goes in one way only", edits

@@ -8,27 +8,35 @@ from latchcore.advice.tries.table import Candidate, Case, tried
 from latchcore.edits.channels import free_pins
 from latchcore.stages import STAGES
 
-#: A builder wants a choice, not a list.
-MOST_PINS = 3
 #: Stages that need no common ground with the board.
 APART = ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed")
 
 
-def _pins(case: Case, most: int) -> Iterator[Candidate]:
-    for pin in free_pins(case.context.around.build, pwm=bool(case.context.channel.pwm))[:most]:
+def _pins(case: Case) -> Iterator[Candidate]:
+    for pin in free_pins(case.context.around.build, pwm=bool(case.context.channel.pwm)):
         yield f"Move to {pin} ({case.context.board.pin(pin).header})", case.edit("set_pin", pin=pin)
+
+
+def _swaps(case: Case) -> Iterator[Candidate]:
+    """Another channel's pin for its own, where that one does on it."""
+    build, mine = case.context.around.build, case.context.channel
+    for other in build.channels:
+        if other.id != mine.id and other.pin and mine.pin and not other.pin_locked:
+            edits = (("place_pin", {"what": mine.id, "pin": other.pin}),)
+            yield f"Swap with {other.name} on {other.pin}", edits
 
 
 @tried
 def pins(case: Case) -> Iterator[Candidate]:
-    """Other pins of the board that are free."""
-    yield from _pins(case, MOST_PINS)
+    """Other pins of the board that are free and serve, else those of others by a swap."""
+    yield from _pins(case)
+    yield from _swaps(case)
 
 
 @tried
 def quiet_pin(case: Case) -> Iterator[Candidate]:
-    """The quietest free pin."""
-    yield from _pins(case, 1)
+    """The quietest free pin that serves."""
+    yield from _pins(case)
 
 
 @tried

@@ -75,6 +75,15 @@ def any_fitting_stage(case: Case) -> Iterator[Candidate]:
 
 
 @tried
+def own_supply(case: Case) -> Iterator[Candidate]:
+    """An adapter of the load's own volts, for a load of low voltage."""
+    context = case.context
+    rated = f"{context.load.rated:g} V"
+    if not context.dangerous and not context.alternating and context.load.rated <= 60:
+        yield f"Add a {rated} adapter for it", case.edit("feed_load", voltage=rated)
+
+
+@tried
 def rails(case: Case) -> Iterator[Candidate]:
     """
     Other rails about as high as the load is made for; never one that is hazardous where the present

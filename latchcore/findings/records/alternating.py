@@ -26,7 +26,7 @@ RECORDS = (
     Record(
         "A2",
         catches="zero-cross device asked to dim; dimmer on a load that cannot be dimmed",
-        severity="stop",
+        severity="stop; zero-cross device on a transformer fix",
         why=(
             "A device that waits for the zero gives whole half-cycles only, and some loads break"
             " when they are cut."
@@ -34,6 +34,7 @@ RECORDS = (
         short="dimming",
         station="sizes",
         tries=(
+            "any_moment",
             "other_output",
             "stages",
         ),
@@ -41,6 +42,7 @@ RECORDS = (
     Record(
         "A3",
         catches="heat sink missing or too small",
+        one_cause=(("junction", "sink"),),
         severity="stop",
         why="A volt or so times the current has to leave as heat.",
         short="heat",
@@ -68,6 +70,7 @@ RECORDS = (
             " load would take up what leaks, but it runs hot on the line."
         ),
         tries=(
+            "bypass",
             "other_output",
             "let_be_sized",
             "stages",
@@ -109,6 +112,7 @@ RECORDS = (
     Record(
         "A8",
         catches="driver LED current under trigger; gate resistor out of window",
+        one_cause=(("fires", "driver_surge"),),
         severity="stop / fix",
         why="Fired weakly a triac fires late, on one side, or not.",
         short="gate",
@@ -119,6 +123,7 @@ RECORDS = (
             " contact serves."
         ),
         tries=(
+            "longer_gate",
             "let_be_sized",
             "stages",
         ),
@@ -143,6 +148,6 @@ RECORDS = (
         short="delay",
         station="sizes",
         title="A delay of the program runs out of the half-cycle",
-        tries=("let_be_sized",),
+        tries=("firing_window", "let_be_sized"),
     ),
 )

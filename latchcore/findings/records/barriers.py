@@ -32,6 +32,7 @@ RECORDS = (
     Record(
         "I3",
         catches="common reference needed and missing (joining offered between low groups only)",
+        done_by=("rail", "module"),
         severity="stop",
         why="A level means nothing without the common line it is measured against.",
         short="reference",

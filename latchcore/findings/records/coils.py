@@ -8,6 +8,8 @@ RECORDS = (
     Record(
         "C1",
         catches="coil below pull-in at hot, low supply",
+        one_cause=(("coil_pull_in", "coil_pull_in_cold"), ("main_coil", "main_coil_typ")),
+        done_by=("module",),
         severity="stop at typical, fix at corner",
         why="A coil that does not pull in hums, heats and switches nothing.",
         short="pull-in",
@@ -21,11 +23,14 @@ RECORDS = (
             "rails",
             "let_be_sized",
             "stages",
+            "wire",
+            "own_supply",
         ),
     ),
     Record(
         "C2",
         catches="coil above its maximum",
+        done_by=("module",),
         severity="stop",
         why="A coil over its volts burns.",
         short="over-volts",
@@ -36,6 +41,8 @@ RECORDS = (
             "coil_rails",
             "rails",
             "let_be_sized",
+            "coil_regulator",
+            "own_supply",
         ),
     ),
     Record(
@@ -47,6 +54,7 @@ RECORDS = (
         station="sizes",
         title="The coil is not held",
         tries=(
+            "hold_duty",
             "no_pulses",
             "let_be_sized",
         ),
@@ -118,6 +126,10 @@ RECORDS = (
             "Let the program end it within what it bears, and end it in hardware besides: a timer,"
             " a thermal cut-out or a capacitor that empties; then enter after how long."
         ),
-        tries=("program_ends",),
+        tries=(
+            "program_ends",
+            "longer_pulse",
+            "ends_in_hardware",
+        ),
     ),
 )

@@ -44,6 +44,7 @@ RECORDS = (
     Record(
         "K3",
         catches="DC voltage beyond the DC curve; AC voltage over rating; VA product of a reed",
+        one_cause=(("contact_volts", "contact_curve", "contact_product"),),
         severity="stop",
         why=(
             "Direct current keeps an arc alive; a contact has a voltage beyond which it cannot"
@@ -109,7 +110,7 @@ RECORDS = (
         why="When the power fails the contact falls to the side its spring chooses.",
         short="when dead",
         station="sizes",
-        tries=("other_contact",),
+        tries=("other_contact", "closed_contact"),
     ),
     Record(
         "K8",
@@ -117,7 +118,9 @@ RECORDS = (
             "neutral broken without the live at the same instant; earth broken; reversible plug or"
             " two lives with one pole"
         ),
-        severity="stop",
+        lasts_on_line=True,
+        done_by=("rail",),
+        severity="stop; solid-state output fix",
         why="A load that is off must not be live; earth is never broken.",
         short="conductor",
         station="sizes",
@@ -129,6 +132,7 @@ RECORDS = (
             "both_sides",
             "stages_both_sides",
             "looked_at_plug",
+            "one_way_plug",
         ),
     ),
     Record(
@@ -143,6 +147,8 @@ RECORDS = (
     Record(
         "K10",
         catches="hazardous beside low voltage on one module under the distances of 04",
+        lasts_on_line=True,
+        done_by=("module",),
         severity="stop",
         why="Distance along the board is what keeps the line out of the pin.",
         short="distance",

@@ -64,6 +64,7 @@ RECORDS = (
     Record(
         "D4",
         catches="on-resistance not specified at the gate voltage available",
+        one_cause=(("gate_on", "gate_plateau"),),
         severity="stop",
         why="The threshold is where it begins to leak, not where it is on.",
         short="gate volts",
@@ -149,10 +150,12 @@ RECORDS = (
         title="The stage cannot follow this PWM frequency",
         yields_to=("D4",),
         tries=(
+            "slower_pwm",
             "resistors",
             "part",
             "let_be_sized",
             "stages",
+            "no_pulses",
         ),
     ),
     Record(
@@ -205,6 +208,7 @@ RECORDS = (
     Record(
         "D13",
         catches="surge or stall over the semiconductor's pulse rating, or out of saturation",
+        lasts_on_line=True,
         severity="stop",
         why="The first moment takes many times the running current.",
         short="surge",

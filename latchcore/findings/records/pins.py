@@ -88,6 +88,7 @@ RECORDS = (
     Record(
         "P7",
         catches="logic level or current too low to turn the stage on",
+        done_by=("module",),
         severity="stop",
         why=(
             "The level or current the input is made for is not reached, so nothing turns on for"
@@ -111,6 +112,7 @@ RECORDS = (
     Record(
         "P8",
         catches="logic level cannot turn the stage off",
+        done_by=("module",),
         severity="stop",
         why="At the level that should mean off it still draws enough to stay on.",
         short="level",
@@ -124,6 +126,7 @@ RECORDS = (
     Record(
         "P9",
         catches="pin sees more than it tolerates",
+        done_by=("module",),
         severity="stop",
         why="Above its supply a pin conducts into the board and breaks.",
         short="pin volts",
@@ -171,6 +174,7 @@ RECORDS = (
     Record(
         "P12",
         catches="active level unknown or contradicting between channel and module",
+        done_by=("module",),
         severity="check / stop",
         why="Everything works the wrong way round: off is on, and on is off.",
         short="level",
@@ -183,6 +187,7 @@ RECORDS = (
             "stage turns on, or back-feeds the board, when the board is unpowered and the load"
             " supply live"
         ),
+        done_by=("module",),
         severity="stop for the hazard list; else fix",
         why="A dead board lets current into its supply through the pin, and the load may stand on.",
         short="back-feed",

@@ -36,6 +36,21 @@ class Record:
     silences_all_but: tuple[str, ...] = ()
     tries: tuple[str, ...] = ()
     must_be_answered: bool = False
+    #: Whether nobody may accept it away where the voltage is hazardous, however grave it is.
+    lasts_on_line: bool = False
+    #: What does it to several channels at once, where it is not a channel's own: rail or module.
+    done_by: tuple[str, ...] = ()
+    #: Keys of measures that see one mistake at several corners or by several limits.
+    one_cause: tuple[tuple[str, ...], ...] = ()
+
+    def cause_of(self, key: str) -> str:
+        """
+        The cause a measure of that key stands for.
+
+        >>> Record("C1", "", "", "", "", "", one_cause=(("cold", "hot"),)).cause_of("hot")
+        'cold'
+        """
+        return next((keys[0] for keys in self.one_cause if key in keys), key)
 
     def title_of(self, key: str) -> str:
         """The title over a finding from a measure of that key."""

@@ -70,15 +70,20 @@ RECORDS = (
     Record(
         "S8",
         catches="rail voltage or kind does not fit the load",
+        done_by=("rail",),
         severity="stop",
         why="The wrong volts or kind of current: it burns, or does nothing.",
         short="rail",
         station="rails",
+        title="The rail is too high for what it feeds",
         advice="Use a supply of the load's own voltage, or a load for this rail.",
         tries=(
+            "let_be_sized",
             "rails",
             "fitting_stages",
             "any_fitting_stage",
+            "own_supply",
+            "coil_rails",
         ),
     ),
     Record(
