@@ -70,6 +70,17 @@ def _line_side(
         c.close()
         c.wire(switched, (446, 168), (446, 192), (x, 192))
         c.dot(switched, x, 192)
+    if (z3 := named(result, channel, "Z3")) is not None:
+        c.wire(switched, (x, 204), (446, 204), (446, 218))
+        c.dot(switched, x, 204)
+        begin(c, z3)
+        symbols.snubber(c, 446, 246)
+        c.text(458, 234, "Z3", "mono")
+        c.text(458, 252, "100 Ω", "note")
+        c.text(458, 265, show(result.the_value("bypass").value, "F"), "note")
+        c.close()
+        c.wire(back, (446, 274), (446, 294), (x, 294))
+        c.dot(back, x, 294)
     if z2 is not None:
         c.wire(line, (498, 38), (498, 132))
         c.dot(line, 498, 38)

@@ -62,6 +62,8 @@ STOCK_SOURCES = (
 
 #: What is said where neither an edit nor a record has a way out.
 NO_WAY = "Use a board or a supply that can give more, or split the loads."
+#: Edits that give several channels one thing, where each alone would give one each.
+SHARED = ("feed_load", "feed_coil", "regulate_coil")
 #: What of a rail only the checks of rails look at.
 RAIL_ALONE = {"rail", "rating", "fuse"}
 
@@ -218,10 +220,10 @@ def _for_all(around: BuildContext, report: Report, uses: list[Use], finding: Fin
         here = [e for e in remedy.edits if e[1].get("channel") == finding.where]
         edits = tuple(
             (name, args | {"channel": channel})
-            for channel in finding.concerns
             for name, args in here
+            for channel in ([finding.of] if name in SHARED else finding.concerns)
         ) + tuple(e for e in remedy.edits if e not in here)
-        many = len(edits) > len(remedy.edits)
+        many = bool(here)
         label = f"{remedy.label}, at all {len(finding.concerns)}" if many else remedy.label
         wider = replace(remedy, label=label, edits=edits, result="" if many else remedy.result)
         if not edits or _holds(case, wider):

@@ -6,8 +6,9 @@ from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.design.stage import Setting
 from latchcore.document.models import Build, Stage
+from latchcore.edits.channels import set_channel_rail
 from latchcore.edits.rails import add_rail, set_rail
-from latchcore.edits.registry import EditError, edit, own, reread, the_channel, the_rail
+from latchcore.edits.registry import EditError, edit, reread, the_channel, the_rail
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import resistor_code
 from latchcore.stages import STAGES
@@ -54,33 +55,39 @@ def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
 
 @edit
 def feed_coil(build: Build, channel: str, voltage: str) -> str:
-    """Give a channel's coil an adapter of its own voltage."""
-    found = the_channel(build, channel)
+    """Give a channel's coil an adapter of its own voltage; several with commas share one."""
+    found = [the_channel(build, c) for c in channel.split(",")]
     says = add_rail(build, voltage, source="adapter")
-    set_setting(build, channel, coil_rail=build.rails[-1].id, relay="auto")
-    return f"{found.name}: its coil on a new {says}"
+    for piece in found:
+        set_setting(build, piece.id, coil_rail=build.rails[-1].id, relay="auto")
+    return f"{', '.join(piece.name for piece in found)}: coil on a new {says}"
 
 
 @edit
 def feed_load(build: Build, channel: str, voltage: str) -> str:
-    """Give a channel's load an adapter of its own voltage."""
-    found = own(build, the_channel(build, channel))
+    """Give a channel's load an adapter of its own voltage; several with commas share one."""
+    found = [the_channel(build, c) for c in channel.split(",")]
     says = add_rail(build, voltage, source="adapter")
-    found.rail = build.rails[-1].id
-    return f"{found.name}: on a new {says}"
+    for piece in found:
+        set_channel_rail(build, piece.id, build.rails[-1].id)
+    return f"{', '.join(piece.name for piece in found)}: on a new {says}"
 
 
 @edit
 def regulate_coil(build: Build, channel: str, voltage: str, rail: str) -> str:
-    """Put a regulator of its own voltage between a rail and a channel's coil."""
-    found, above = the_channel(build, channel), the_rail(build, rail)
+    """
+    Put a regulator of its own voltage between a rail and a channel's coil; several with commas
+    share one.
+    """
+    found, above = [the_channel(build, c) for c in channel.split(",")], the_rail(build, rail)
     says = add_rail(build, voltage, name=f"{voltage.strip()} from {above.name}"[:60])
     set_rail(build, build.rails[-1].id, fed_by=above.id, converter="linear")
-    if any(s.key == "coil_rail" for s in STAGES[found.stage.kind].settings):
-        set_setting(build, channel, coil_rail=build.rails[-1].id)
-    else:
-        own(build, found).rail = build.rails[-1].id
-    return f"{found.name}: its coil on a new {says}"
+    for piece in found:
+        if any(s.key == "coil_rail" for s in STAGES[piece.stage.kind].settings):
+            set_setting(build, piece.id, coil_rail=build.rails[-1].id)
+        else:
+            set_channel_rail(build, piece.id, build.rails[-1].id)
+    return f"{', '.join(piece.name for piece in found)}: coil on a new {says}"
 
 
 def _held(build: Build, setting: Setting, value: str) -> str:

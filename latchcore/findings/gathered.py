@@ -39,6 +39,8 @@ def _thing(finding: Finding, context: ChannelContext, result: StageResult) -> tu
 def _once(found: list[Finding], names: dict[str, str]) -> Finding:
     first = found[0]
     alike = all(f.sentence == first.sentence for f in found)
-    others = ", ".join(names[f.where] for f in found)
-    sentence = f"{first.sentence} {'It is so for' if alike else 'The same holds for'} {others}."
+    others = ", ".join(names[f.where] for f in found[1:])
+    sentence = first.sentence
+    if not alike:
+        sentence += f" With figures of their own the same holds for {others}."
     return replace(first, sentence=sentence, concerns=tuple(f.where for f in found))

@@ -9,6 +9,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.edits import EditError, apply
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import parse
+from latchcore.formats.buildfile import read_build, write_build
 from tests.core.benches import COMPUTER, EIGHT_BIT, bench, edited, findings, result
 from tests.core.test_ac_switches import on_line
 
@@ -30,7 +31,20 @@ def test_what_one_rail_does_to_several_channels_is_said_once_with_all_of_them(co
     assert all(any(f.check == "S8" for f in c.findings) for c in report.channels)
     press = next(r for r in found[0].remedies if r.edits)
     mended, _ = apply(build, press.edit_name, press.edit_args)
-    assert "S8" not in findings(mended)
+    # One adapter for all of them, not one each.
+    assert "S8" not in findings(mended) and len(mended.rails) == len(build.rails) + 1
+
+
+@pytest.mark.parametrize("edit", ["feed_load", "regulate_coil"])
+def test_a_load_that_is_fed_anew_leaves_the_point_of_its_old_rail(edit):
+    build = edited(
+        bench("relay_coil", "9 V", "400 Ω", stage="npn_low_side"),
+        ("add_block", {"rail": "rail1", "name": "Shelf"}),
+        ("set_wire", {"channel": "ch2", "block": "blk3"}),
+    )
+    more = {"rail": "rail1"} if edit == "regulate_coil" else {}
+    fed = edited(build, (edit, {"channel": "ch2", "voltage": "9 V", **more}))
+    assert fed.channels[0].block is None and read_build(write_build(fed)) == fed
 
 
 def test_what_stands_at_one_channel_of_a_rail_alone_is_its_own():
@@ -232,7 +246,8 @@ def test_a_gap_between_the_sources_of_a_line_is_given_as_a_number():
 
 
 def test_steps_of_a_press_are_read_back_as_they_were():
-    build = copies(bench("led_strip", "5 V", "300 mA", stage="nmos_low_side"), 3)
-    found = next(f for f in advised(build).all_findings if f.check == "S8")
+    build = copies(bench("relay_coil", "12 V", "30 mA", stage="array_low_side"), 3)
+    opened = [("set_setting", {"channel": c.id, "common_pin": "open"}) for c in build.channels]
+    found = next(f for f in advised(edited(build, *opened)).all_findings if f.check == "D10")
     press = next(r for r in found.remedies if len(r.edits) > 1)
     assert [tuple(json.loads(t)) for t in press.edit_args.values()] == list(press.edits)

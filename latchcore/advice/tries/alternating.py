@@ -7,7 +7,9 @@ from collections.abc import Iterator
 
 from latchcore.advice.modules import ways
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import parse, show
+from latchcore.figures.slack import exceeds
+from latchcore.pieces.firing import corners
 
 #: Times of a program are proposed in such steps [s].
 STEP = 50e-6
@@ -84,10 +86,14 @@ def firing_window(case: Case) -> Iterator[Candidate]:
 
 @tried
 def bypass(case: Case) -> Iterator[Candidate]:
-    """A capacitor across the load that takes what leaks."""
-    if "bypass" in case.knows:
-        for size in BYPASSES:
-            yield f"A bypass of {size} class X2 across the load", case.setting(bypass=size)
+    """The smallest capacitor across the load that takes what leaks."""
+    leaks, context = case.result.output.leaks, case.context
+    if "bypass" not in case.knows or not leaks:
+        return
+    slow, _, _ = corners(context)
+    least = leaks / (2 * math.pi * slow * context.limits["bypass_volts"])
+    if (size := next((c for c in BYPASSES if not exceeds(least, parse(c, "F"))), None)) is not None:
+        yield f"A bypass of {size} class X2 across the load", case.setting(bypass=size)
 
 
 @tried
