@@ -9,9 +9,12 @@ import sys
 from pathlib import Path
 
 from latchcore.advice.mending import advised
+from latchcore.advice.wish_build import open_wish
+from latchcore.advice.wishes import WishError, name_of, read_wish, said_unknown
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
+from latchcore.edits import EditError
 from latchcore.evaluate import evaluate
 from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, json_schema, read_build
 from latchcore.formats.reportfile import report_data, report_text
@@ -35,12 +38,17 @@ def main(argv: list[str] | None = None) -> int:
     check.add_argument("--json", action="store_true", help="print the whole report as JSON")
     wires = commands.add_parser("wires", help="print the wire list of a build file as CSV")
     wires.add_argument("build", help="build file, or - for standard input")
+    size = commands.add_parser("size", help="work out a wish, such as “12 V solenoid 0.5 A”")
+    size.add_argument("wish", help="what is to be switched, on which board, in a line")
+    size.add_argument("--json", action="store_true", help="print the whole report as JSON")
     commands.add_parser("schema", help="print the JSON Schema of the build file")
     arguments = parser.parse_args(argv)
     try:
         if arguments.command == "schema":
             print(json.dumps(json_schema(), indent=2, ensure_ascii=False))
             return SOUND
+        if arguments.command == "size":
+            return _size(arguments.wish, arguments.json)
         build = _build(arguments.build)
         if build is None:
             return UNUSABLE
@@ -61,6 +69,30 @@ def _build(name: str) -> Build | None:
     except BuildFileError as error:
         print(f"zinc-latch: {name}: {' '.join(str(error).split())}", file=sys.stderr)
     return None
+
+
+def _size(text: str, as_json: bool) -> int:
+    """A wish worked out: its stages with their values, then the report."""
+    try:
+        wish = read_wish(text)
+        missing = [f"{name} of the {x.words}" for x in wish.loads for name in x.missing]
+        missing += [] if wish.board else ["board"]
+        if not wish.loads or missing:
+            lacks = ", ".join(missing) if wish.loads else "a load, such as lamp, coil or motor"
+            raise WishError(f"Missing: {lacks}. {said_unknown(wish)}".strip())
+        build = open_wish(wish, name_of(wish))
+    except (WishError, EditError) as error:
+        print(f"zinc-latch: {' '.join(str(error).split())}", file=sys.stderr)
+        return UNUSABLE
+    if wish.unknown:
+        print(f"zinc-latch: {said_unknown(wish)}", file=sys.stderr)
+    if not as_json:
+        for channel in evaluate(build).channels:
+            if channel.result is not None:
+                values = ", ".join(f"{v.label} {v.text}" for v in channel.result.values if v.text)
+                print(f"{channel.letter} {channel.name}: {channel.result.title}. {values}.")
+        print()
+    return _check(build, as_json)
 
 
 def _wires(build: Build) -> int:

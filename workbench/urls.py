@@ -12,6 +12,7 @@ from workbench.views import (
     intake,
     module_sheet,
     revisions,
+    wishes,
     workbench,
 )
 from workbench.views.every import every_page
@@ -38,6 +39,7 @@ register_converter(KeyConverter, "key")
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
     path("import/", workbench.Import.as_view(), name="import"),
+    path("wish/", wishes.WishPage.as_view(), name="wish"),
     path("drawer/", drawer.Drawer.as_view(), name="drawer"),
     path("drawer/part/", drawer.PartForm.as_view(), name="part"),
     path("drawer/board/", boards.BoardGrid.as_view(), name="board"),

@@ -110,3 +110,12 @@ def test_wires_of_what_is_no_build_are_one_line_and_status_two(tmp_path, capsys)
     path = tmp_path / "x.json"
     path.write_text("{")
     assert main(["wires", str(path)]) == 2 and capsys.readouterr().out == ""
+
+
+def test_a_wish_is_sized_in_a_terminal(capsys):
+    assert main(["size", "relay coil 12 V 70 Ω on a 3.3 V radio board"]) == 0
+    out = capsys.readouterr().out
+    assert "A Relay coil: N-channel, low side." in out and "Gate resistor 1k2" in out
+    assert main(["size", "12 V lamp"]) == 2
+    assert "Missing: figure of the lamp, board" in capsys.readouterr().err
+    assert main(["size", "banana"]) == 2 and "banana" in capsys.readouterr().err

@@ -6,8 +6,9 @@ from django.db import transaction
 
 from latchcore.document.models import Build as Document
 from latchcore.edits import apply
+from latchcore.figures.typed import in_one_line
 from latchcore.formats.buildfile import read_build
-from workbench.actions.saving import move_head
+from workbench.actions.saving import move_head, save
 from workbench.drawer import catalogue
 from workbench.keeping.writing import judge, write_revision
 from workbench.models import Build
@@ -35,6 +36,19 @@ def create_copy(build: Build) -> Build:
     """
     document = build.document.model_copy(update={"name": f"{build.name} copy"[:60]})
     return begin(document, f"copied from {build.name}")
+
+
+def open_document(document: Document, into: Build | None, wish: str) -> Build:
+    """
+    A build of its own with a document a wish asked for, or an empty one that takes it and keeps its
+    name; raises ``Stale``.
+    """
+    summary = f"wished: {wish}"
+    if into is None:
+        return begin(document, summary)
+    kept = document.model_copy(update={"name": into.name})
+    save(into, kept, "wish", in_one_line(summary), into.version)
+    return into
 
 
 def create_from_file(content: bytes | str) -> Build:

@@ -1,0 +1,110 @@
+"""A wish in a line: what was understood, what is missing asked in one row, and the build opened."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views import View
+
+from latchcore.advice.wish_build import open_wish
+from latchcore.advice.wishes import MOST_CHARACTERS, Wish, WishError, name_of, read_wish
+from latchcore.edits import EditError
+from latchcore.figures.typed import whole
+from workbench.actions import creating
+from workbench.actions.saving import Stale
+from workbench.drawer import catalogue
+from workbench.models import Build
+
+#: What is asked of a load that does not say it, with an example.
+ASKED = {"voltage": ("Volts", "12 V"), "figure": ("Current, power or resistance", "0.5 A")}
+
+
+@dataclass(frozen=True)
+class Row:
+    """A load as it was understood, with what is asked of it."""
+
+    load: object
+    title: str
+    asked: tuple[tuple[str, str, str, str], ...]
+
+
+class WishPage(View):
+    """Read a wish; open the build where nothing is missing and all was understood."""
+
+    def get(self, request: HttpRequest) -> HttpResponse:
+        """An empty line."""
+        return self.show(request, "", Wish())
+
+    def post(self, request: HttpRequest) -> HttpResponse:
+        """A line, with what was asked of it answered where it was."""
+        text, into = request.POST.get("wish", ""), request.POST.get("into", "")
+        try:
+            read = read_wish(text)
+            wish = answered(read, request)
+        except WishError as error:
+            return self.show(request, text, Wish(), 422, str(error))
+        if not read.loads:
+            said = "No load was understood in it; name one, such as lamp, coil, motor or strip."
+            return self.show(request, text, wish, 422, said)
+        if not wish.complete or (wish.unknown and request.POST.get("anyway") != "yes"):
+            return self.show(request, text, wish)
+        try:
+            document = open_wish(wish, name_of(wish), catalogue())
+            build = creating.open_document(document, into_of(into), text)
+        except (EditError, WishError) as error:
+            return self.show(request, text, wish, 422, str(error))
+        except Stale as error:
+            return redirect("lineup", error.build.pk)
+        return redirect("lineup", build.pk)
+
+    def show(
+        self, request: HttpRequest, text: str, wish: Wish, status: int = 200, wrong: str = ""
+    ) -> HttpResponse:
+        """The line, what was understood of it, and one row of questions."""
+        kinds = catalogue().loads
+        rows = [
+            Row(
+                load,
+                kinds[load.kind].title,
+                tuple((f"{name}-{n}", *ASKED[name], "") for name in load.missing),
+            )
+            for n, load in enumerate(wish.loads)
+        ]
+        boards = [p for p in catalogue().parts.values() if p.family == "board"]
+        return render(
+            request,
+            "wish.html",
+            {
+                "wish": wish,
+                "text": text[:MOST_CHARACTERS],
+                "rows": rows,
+                "boards": boards,
+                "board": next((b for b in boards if b.id == wish.board), None),
+                "wrong": wrong,
+                "into": request.POST.get("into", ""),
+            },
+            status=status,
+        )
+
+
+def answered(wish: Wish, request: HttpRequest) -> Wish:
+    """The wish with what was asked and has been typed."""
+    loads = []
+    for n, load in enumerate(wish.loads):
+        typed = {
+            name: request.POST.get(f"{name}-{n}", "").strip()[:60] or None for name in load.missing
+        }
+        loads.append(replace(load, **typed))
+    return replace(
+        wish, loads=tuple(loads), board=wish.board or request.POST.get("board", "")[:60] or None
+    )
+
+
+def into_of(typed: str) -> Build | None:
+    """The empty build a wish is opened in, or ``None`` for one of its own."""
+    key = whole(typed, 1, 2**60)
+    build = get_object_or_404(Build.with_head(), pk=key) if key else None
+    empty = build is not None and not build.document.channels and not build.document.rails
+    return build if empty else None
