@@ -13,6 +13,7 @@ from latchcore.catalogue.records import Board
 from latchcore.design.wires import Wire, wire_of
 from latchcore.document.laid import Block
 from latchcore.document.models import Build, Channel, Rail, chain_of
+from latchcore.figures.spread import parse_spread
 
 
 @dataclass
@@ -100,6 +101,16 @@ class Hanging:
         board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
         self._fed[rail.id] = sum(loads) + sum(below) + board
         return self._fed[rail.id]
+
+    def hazardous_alone(self, channel: Channel) -> bool:
+        """Whether a load that hangs on no rail yet is made for volts that are hazardous."""
+        kind = self.catalogue.loads[channel.load.kind]
+        if channel.rail is not None or kind.model in ("pair", "logic", "analogue"):
+            return False
+        limits = self.catalogue.limits
+        share = limits["hazard_damp"] if self.build.place == "damp" else 1.0
+        most = limits["hazard_alternating" if kind.current == "ac" else "hazard_direct"]
+        return parse_spread(channel.load.voltage, ("V",))[0].typ > share * most
 
     def plug_of(self, rail: Rail) -> str:
         """Which way round its plug goes: as stated, else as every plug of the region."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from latchcore.catalogue import in_use
+from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_RAILS, Build, Rail
 from latchcore.edits.registry import (
     EditError,
@@ -14,6 +15,8 @@ from latchcore.edits.registry import (
     the_rail,
     validated,
 )
+from latchcore.figures.spread import parse_spread
+from latchcore.pieces.frame import POWER
 
 
 def _source(source: str) -> str:
@@ -47,9 +50,26 @@ def add_rail(
     }
     rail = validated(Rail, data)
     build.rails.append(rail)
-    return f"rail {rail.name}"
+    taken = _adopt(build, rail)
+    return f"rail {rail.name}" + (f", which feeds {', '.join(taken)}" if taken else "")
 
 
+def _adopt(build: Build, rail: Rail) -> list[str]:
+    """Loads that hang on no rail yet and are made for these volts take it; returns their names."""
+    around, taken = BuildContext(build, in_use()), []
+    volts, kind = around.rail_volts(rail).typ, "ac" if around.alternating(rail) else "dc"
+    for channel in [c for c in build.channels if c.rail is None]:
+        load = in_use().loads[channel.load.kind]
+        rated = parse_spread(channel.load.voltage, ("V",))[0].typ
+        fits = load.model in POWER and load.current in (kind, "either")
+        if fits and abs(volts - rated) <= NEAR * rated:
+            own(build, channel).rail = rail.id
+            taken.append(channel.name)
+    return taken
+
+
+#: A load takes a rail that is this near its own volts.
+NEAR = 0.1
 #: What may be said of a rail.
 RAIL_FIELDS = tuple(name for name in Rail.model_fields if name != "id")
 _TICKED = ("touchable", "earthed")

@@ -1,10 +1,14 @@
 """Apply one named edit to a build."""
 
+from latchcore.advice.beginning import settled
 from latchcore.edits import apply
 from latchcore.edits.kept import keeps, retaken
 from workbench.actions.saving import Stale, save
 from workbench.drawer import catalogue
 from workbench.models import Build
+
+#: Edits after which a channel may want its first stage.
+BEGINS = ("add_channel", "add_rail", "set_channel_rail")
 
 
 def edit_build(build: Build, name: str, args: dict, seen: int) -> str:
@@ -22,6 +26,8 @@ def edit_build(build: Build, name: str, args: dict, seen: int) -> str:
         raise Stale(build, seen)
     drawer, before = catalogue(), build.document
     document, summary = apply(before, name, args, drawer)
+    if name in BEGINS and not args.get("stage"):
+        document = settled(before, document, drawer)
     if document != before:
         save(build, keeps(document, before, drawer), name, summary, seen)
     return summary

@@ -190,11 +190,15 @@ class BuildPage(View):
             "around": around,
             "station": self.page.station,
             "stock_choice": "yes" if build.document.prefer_stock else "no",
-            "hazardous": [r for r in build.document.rails if around.hazardous(r)],
+            "hazardous": [
+                *(r for r in build.document.rails if around.hazardous(r)),
+                *(c for c in build.document.channels if around.hazardous_alone(c)),
+            ],
             "dangerous": {
                 c.id
                 for c in build.document.channels
-                if c.rail and around.hazardous(build.document.rail(c.rail))
+                if around.hazardous_alone(c)
+                or (c.rail and around.hazardous(build.document.rail(c.rail)))
             },
             # Nothing follows a revision that was just written.
             "redo": None if context.get("fresh") else history.redo_target(build),
