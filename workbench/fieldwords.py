@@ -70,6 +70,9 @@ FIELDS = {
     "set_rail.efficiency": Words("Efficiency", "%", "85 % unless stated"),
     "set_rail.board_pin": Words("Which supply pin", empty="by its voltage"),
     "set_rail.resistance": Words("Resistance of the source", "Ω", "for the sag when a load starts"),
+    "set_rail.always": Words(
+        "Always feeds besides", "A", "what hangs on it without a switch: radio, sensors, a strip"
+    ),
     "set_rail.short_circuit": Words(
         "A short draws", "A", "as stated for it; empty: its rating says, where it limits itself"
     ),
@@ -209,9 +212,16 @@ FIELDS = {
     "set_load.returned": Words(
         "Gives back when braked", "J", "a weight let down, a flywheel; empty: nothing"
     ),
+    "set_load.least_volts": Words("Least it works at", "V", "as printed; empty: as its kind does"),
+    "set_load.ignores": Words(
+        "Takes no notice of", "A", "leakage it neither glows nor hums at, as printed or measured"
+    ),
     "set_load.dimmable": Words("Marked as dimmable", empty="not stated"),
     "set_switching.pwm": Words("PWM", "Hz", "empty: on and off"),
     "set_switching.duty": Words("Share of time on", "%", held="100 %"),
+    "set_switching.on_share": Words(
+        "In use", "%", "share of all time in which it is pulsed or on at all", held="100 %"
+    ),
     "set_switching.longest_on": Words("Longest on", "s"),
     "set_switching.shortest_on": Words("Shortest on", "s", "before it is switched off again"),
     "set_switching.shortest_off": Words("Shortest off", "s", "before it is switched on again"),

@@ -37,6 +37,7 @@ class Bipolar(Record):
     v_ceo: Volts
     i_c: Amperes
     i_c_pulse: Amperes
+    pulse_time: Seconds | None = None
     gain_at: list[Amperes]
     gain_min: list[Gain]
     v_be: VoltSpread
@@ -77,6 +78,7 @@ class Mosfet(Record):
     v_gs_max: Volts
     i_d: Amperes
     i_d_pulse: Amperes
+    pulse_time: Seconds | None = None
     v_gs_th: VoltSpread
     v_plateau: VoltSpread
     r_on_at: list[Volts]
@@ -135,6 +137,7 @@ class Igbt(Record):
     v_ge_th: VoltSpread
     i_c: Amperes
     i_c_pulse: Amperes
+    pulse_time: Seconds | None = None
     v_ce_sat: VoltSpread
     q_g: Coulombs
     theta_ja: Kelvins_per_watt

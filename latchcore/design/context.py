@@ -344,8 +344,20 @@ class ChannelContext:
 
     @property
     def duty(self) -> float:
-        """Share of time the load is on, for typical sums."""
+        """Share of a period the load is on, or of the time where it is not pulsed."""
         return parse(self.channel.duty, "%") / 100 if self.channel.duty else 1.0
+
+    @property
+    def time_on(self) -> float:
+        """Share of all time the load is on, pulses and pauses together, for typical sums."""
+        used = parse(self.channel.on_share, "%") / 100 if self.channel.on_share else 1.0
+        return self.duty * used
+
+    @property
+    def least_volts(self) -> float:
+        """Volts a load wants at least [V]: as stated, else as its kind does."""
+        stated = self.channel.load.least_volts
+        return parse(stated, "V") if stated else self.load.kind.accept_min * self.load.rated
 
     def setting(self, key: str) -> str | None:
         """What the user fixed of the stage, or ``None`` where it is to be sized."""

@@ -13,6 +13,7 @@ from latchcore.catalogue.records import Board
 from latchcore.design.wires import Wire, wire_of
 from latchcore.document.laid import Block
 from latchcore.document.models import Build, Channel, Rail, chain_of
+from latchcore.figures.quantity import parse
 from latchcore.figures.spread import parse_spread
 
 
@@ -99,7 +100,8 @@ class Hanging:
         loads = (self.channel(c).load.current.max for c in self.on_rail(rail))
         below = (self.feeds(r, seen) for r in self.below(rail))
         board = self.board.peak if self.board and self.build.board_feed == rail.id else 0.0
-        self._fed[rail.id] = sum(loads) + sum(below) + board
+        always = parse(rail.always, "A") if rail.always else 0.0
+        self._fed[rail.id] = sum(loads) + sum(below) + board + always
         return self._fed[rail.id]
 
     def hazardous_alone(self, channel: Channel) -> bool:

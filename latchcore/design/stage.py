@@ -21,6 +21,7 @@ from latchcore.sums.heat import resistor_power
 #: Kinds of settings that are typed as a quantity, with their unit.
 TYPED = {
     "watts": "W",
+    "volts": "V",
     "thermal": "K/W",
     "seconds": "s",
     "farads": "F",
@@ -34,11 +35,10 @@ class Setting:
     """
     One thing of a stage the user may fix.
 
-    ``kind`` is ``ohms``, ``watts``, ``thermal``, ``seconds``, ``farads``, ``resistance`` (of
-    something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice`` (one
-    of ``choices``, the first the
-    default); ``may_omit`` allows "none". ``when`` names (key, values) another setting must have for
-    this one to matter.
+    ``kind`` is ``ohms``, ``watts``, ``volts``, ``thermal``, ``seconds``, ``farads``, ``resistance``
+    (of something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice``
+    (one of ``choices``, the first the default); ``may_omit`` allows "none". ``when`` names (key,
+    values) another setting must have for this one to matter.
     """
 
     key: str

@@ -62,6 +62,7 @@ class Rail(Model):
     theta: ThermalText | None = None
     efficiency: DutyText | None = None
     resistance: OhmsText | None = None
+    always: AmperesText | None = None
     short_circuit: AmperesText | None = None
     bulk: FaradsText | None = None
     board_pin: Annotated[str, Field(max_length=12)] | None = None
@@ -112,6 +113,8 @@ class Load(Model):
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
     protection: Literal["class_i", "class_ii"] | None = None
     dimmable: Literal["yes", "no"] | None = None
+    least_volts: PlainVoltsText | None = None
+    ignores: AmperesText | None = None
     hazards: (
         list[Literal["mains", "heat", "water", "motion", "pulse coil", "igniter", "lock"]] | None
     ) = None
@@ -150,6 +153,7 @@ class Channel(Model):
     stage: Stage = Field(default_factory=Stage)
     pwm: HertzText | None = None
     duty: DutyText | None = None
+    on_share: DutyText | None = None
     longest_on: SecondsText | None = None
     shortest_on: SecondsText | None = None
     shortest_off: SecondsText | None = None

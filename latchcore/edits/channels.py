@@ -51,6 +51,8 @@ LOAD_FIELDS = (
     "returned",
     "count",
     "dimmable",
+    "least_volts",
+    "ignores",
 )
 
 
@@ -273,6 +275,7 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
 SWITCHING = {
     "pwm": "PWM",
     "duty": "duty",
+    "on_share": "share of time in use",
     "longest_on": "longest on",
     "shortest_on": "shortest on",
     "shortest_off": "shortest off",

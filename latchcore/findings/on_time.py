@@ -82,14 +82,14 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=lasting,
             )
         ]
-    if load.duty_rated and exceeds(context.duty, share := parse(load.duty_rated, "%") / 100):
+    if load.duty_rated and exceeds(context.time_on, share := parse(load.duty_rated, "%") / 100):
         return [
             Finding(
                 "C8",
                 "stop",
                 where,
                 "On for more of the time than this coil bears",
-                f"On {context.duty * 100:g} % of the time; it bears {share * 100:g} %.",
+                f"On {context.time_on * 100:.3g} % of the time; it bears {share * 100:g} %.",
                 "What warms in the on-time must cool in the rest.",
                 "share of time on by program",
                 lasting=lasting,

@@ -79,7 +79,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     if rail is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
     volts = context.volts
-    low, high = load.kind.accept_min * load.rated, load.maximum
+    low, high = context.least_volts, load.maximum
     if exceeds(volts.max, high):
         sentence = (
             f"The rail reaches {show(volts.max, 'V')}; a {show(load.rated, 'V')}"

@@ -31,6 +31,7 @@ FIGURE_WORDS = {
     "v_ceo": "blocking voltage V_CEO",
     "i_c": "collector current",
     "i_c_pulse": "pulsed collector current",
+    "pulse_time": "pulse it is printed for",
     "gain_at": "currents the gain is given at",
     "gain_min": "least gain at those",
     "v_be": "base-emitter voltage",

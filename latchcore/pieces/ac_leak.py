@@ -6,7 +6,7 @@ import math
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import parse, show
 from latchcore.pieces import firing
 
 #: A load wants so many times the leakage before the leakage is nothing to it.
@@ -31,6 +31,9 @@ def leakage_measure(context: ChannelContext, result: StageResult, leak: float) -
         )
         kind = ("V", left, "V_left", "Volts left across the load when off", "max")
         limit, name = limits["bypass_volts"], "what no lamp starts at"
+    elif ignores := context.channel.load.ignores:
+        kind = ("A", leak, "I_leak", "What leaks through the load when off", "max")
+        limit, name = parse(ignores, "A"), "what it takes no notice of"
     elif context.load.kind.model == "constant_power":
         kind = ("A", leak, "I_leak", "What leaks through the load when off", "max")
         limit, name = limits["leak_electronic"], "what electronics take no notice of"

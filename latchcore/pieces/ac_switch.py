@@ -12,13 +12,12 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import digits, show
-from latchcore.pieces import ac_leak, low_side, quench
-from latchcore.pieces.contact_join import VARISTORS
+from latchcore.pieces import ac_class, ac_leak, low_side, quench
 from latchcore.pieces.frame import add_part, load_domain, return_node
 from latchcore.sums import suppression, triac
 
 SETTINGS = (
-    Setting("heat_sink", "Heat sink", "thermal"),
+    Setting("heat_sink", "Heat sink", "thermal", may_omit=True),
     Setting(
         "quench",
         "Across the switch",
@@ -36,6 +35,8 @@ SETTINGS = (
         "choice",
         choices=(("none", "nothing"), ("fitting", "a varistor")),
     ),
+    Setting("varistor_rating", "Its continuous volts", "volts", when=("varistor", ("fitting",))),
+    Setting("varistor_clamp", "It clamps at", "volts", when=("varistor", ("fitting",))),
     Setting("bypass", "Bypass across the load", "farads"),
     Setting(
         "protection",
@@ -48,32 +49,6 @@ SETTINGS = (
     ),
     Setting("fuse_i2t", "Its let-through, A²s", "plain", when=("protection", ("semiconductor",))),
 )
-#: Off-state voltage that is wanted: line up to [V rms], plainly, and with an inductive load or a
-#: varistor [V].
-CLASSES = (
-    (50.0, None, None),
-    (150.0, 400.0, 600.0),
-    (260.0, 600.0, 800.0),
-    (500.0, 1200.0, 1200.0),
-)
-#: A varistor clamps at about so many times its continuous rating.
-CLAMPS = 2.6
-
-
-def wanted_class(line: float, hard: bool) -> float:
-    """
-    Repetitive off-state voltage a device wants on a line [V]; twice the peak on low voltage.
-
-    Examples
-    --------
-    >>> wanted_class(230, False), wanted_class(230, True), wanted_class(120, True), round(
-    ...     wanted_class(24, False))
-    (600.0, 800.0, 600.0, 68)
-    """
-    for most, plain, heavy in CLASSES:
-        if line <= most:
-            return 2 * line * 2**0.5 if plain is None else heavy if hard else plain  # type: ignore[return-value]
-    return CLASSES[-1][2]
 
 
 def switch_measures(
@@ -133,7 +108,8 @@ def switch_measures(
             )
         )
     _heat(context, result, part, running, ambient)
-    class_measure(context, result, part.v_drm, "switch")
+    ac_class.class_measure(context, result, part.v_drm, "switch")
+    ac_class.varistor_measure(context, result)
     quenched = _quench(context, result, part)
     leak = part.leakage + extra_leak + (quenched.leakage if quenched else 0.0)
     w.note("I_typ", "typical running current", "A", result.typical, {}, {})
@@ -169,7 +145,8 @@ def _heat(
         part.t_j_max, ambient, part.theta_jc, part.theta_cs, part.drop, running, working=w
     )
     result.power = power
-    fitted = context.given("heat_sink", "K/W")
+    none = context.left_out("heat_sink")
+    fitted = None if none else context.given("heat_sink", "K/W")
     bare = (
         ambient + power * part.theta_ja <= part.t_j_max - triac.MARGIN
         and running <= triac.BARE_BOARD
@@ -179,7 +156,7 @@ def _heat(
         if fitted
         else (
             part.theta_ja
-            if bare or not possible or budget is None
+            if bare or none or not possible or budget is None
             else part.theta_jc + part.theta_cs + budget
         )
     )
@@ -203,14 +180,16 @@ def _heat(
             "highest current, drop and ambient",
             "T_J",
             "Semiconductors on mains fail shorted when they get too hot: the load stays on.",
-            stop=part.t_j_max if fitted or bare else part.t_j_max - triac.MARGIN * 0.999,
-            fix=None if not fitted else part.t_j_max - triac.MARGIN,
+            stop=part.t_j_max if fitted or bare or none else part.t_j_max - triac.MARGIN * 0.999,
+            fix=part.t_j_max - triac.MARGIN if fitted or none else None,
             stop_name="limit",
             fix_name="limit less 25 K",
             zero=ambient,
         )
     )
-    if bare and not fitted:
+    if none and not bare:
+        text, detail = "none fitted", (f"at most {digits(budget)} K/W would do" if budget else "")
+    elif bare and not fitted:
         text, detail = "none: free air will do", f"up to {show(triac.BARE_BOARD, 'A')}"
     elif fitted:
         text, detail = (
@@ -226,7 +205,7 @@ def _heat(
         Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail)
     )
     result.output.sink = budget
-    asked = fitted or (None if bare else budget)
+    asked = fitted or (None if bare or none else budget)
     if asked:
         w.note("R_sink", "as fitted" if fitted else "what it must not exceed", "K/W", asked, {}, {})
         result.measures.append(
@@ -244,46 +223,6 @@ def _heat(
                 stop_name="what is to be had in still air",
             )
         )
-
-
-def class_measure(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
-    """A6: off-state voltage class of a device against the line."""
-    w, line = result.working, context.volts.typ
-    hard = context.load.kind.inductive or context.setting("varistor") == "fitting"
-    need = wanted_class(line, hard)
-    rating = (
-        suppression.varistor(context.volts.max, VARISTORS)
-        if context.setting("varistor") == "fitting"
-        else None
-    )
-    if rating:
-        need = max(
-            need,
-            w.calc(
-                "V_clamp",
-                "k*V_var",
-                "V",
-                "a varistor at its surge",
-                k=(CLAMPS, ""),
-                V_var=(rating, "V"),
-            ),
-        )
-    w.note(f"V_DRM_{what}", "as printed", "V", v_drm, {}, {})
-    result.measures.append(
-        Measure(
-            f"class_{what}",
-            "A6",
-            f"Off-state voltage of the {what}",
-            "V",
-            v_drm,
-            "min",
-            "inductive load or varistor" if hard else "spikes on the line",
-            f"V_DRM_{what}",
-            "A spike over it turns it on by itself, or for ever.",
-            stop=need,
-            stop_name="class this line wants",
-        )
-    )
 
 
 def _quench(
@@ -346,7 +285,7 @@ def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]
             **{"1": rail, "2": switched},
         )
     if context.setting("varistor") == "fitting":
-        rating = suppression.varistor(context.volts.max, VARISTORS)
+        rating = ac_class.varistor_of(context)
         result.across.varistor = rating
         text = (
             f"varistor {rating:g} V continuous, with thermal protection"

@@ -120,7 +120,7 @@ def sized_with(
     result.values.insert(1, resistor)
     _base_measures(context, result, part, base, resistor, pull_min, common)
     low_side.switch_current_measures(
-        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar", part.pulse_time
     )
     fastest = (part.t_on, part.t_off)
     _heat(context, result, part, clamp, fastest)

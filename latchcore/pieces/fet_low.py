@@ -65,7 +65,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
     on_least = _gate_measures(context, result, part, gate, pull, side)
     clamp = clamps.choose_clamp(context, result.running)
     low_side.switch_current_measures(
-        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet", part.pulse_time
     )
     drop = _heat(context, result, part, gate, clamp, on_least)
     low_side.load_measures(context, result, 0.0, drop / 2, drop)

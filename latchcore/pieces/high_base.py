@@ -189,7 +189,7 @@ def _with(context, part, auto, kind, title, make_driver, assumed_drop) -> StageR
     if driver.dark:
         dark_measure(context, result, driver.dark, up, pulls.BASE_LIMIT, "up_resistor")
     low_side.switch_current_measures(
-        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar", part.pulse_time
     )
     power = heat.saturated_loss(
         part.v_ce_sat.max, running, part.v_be.max, sunk, context.heat_duty, w

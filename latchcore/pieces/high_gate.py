@@ -146,7 +146,7 @@ def _with(context, part, auto, kind, title, make_driver, dark) -> StageResult:
             "up_resistor",
         )
     low_side.switch_current_measures(
-        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet", part.pulse_time
     )
     on_most = min(volts.max * up.high / (up.high + series.low), volts.max)
     turn_off = gates.bleed_turn_off(

@@ -185,8 +185,8 @@ def load_measures(
                 stop_name="maximum continuous voltage",
             )
         )
-    elif volts.min >= load.kind.accept_min * load.rated:
-        least = load.kind.accept_min * load.rated
+    elif volts.min >= context.least_volts:
+        least = context.least_volts
         if least > 0:
             add(
                 Measure(
@@ -212,10 +212,12 @@ def switch_current_measures(
     pulse: float,
     name: str,
     printed_for: str,
+    printed: float | None = None,
 ) -> None:
     """
     Running current against the rating and its derated share; surge against the pulse rating, which
-    is printed for as long as the limit ``printed_for`` says.
+    is printed for as long as ``printed`` says [s], else as the limit ``printed_for`` has it for its
+    kind.
     """
     share = context.limits["current_share"]
     result.measures.append(
@@ -246,7 +248,7 @@ def switch_current_measures(
             {},
             "measured or usual for the kind",
         )
-        bears, named = surge_bearing(context, result, pulse, rating, printed_for)
+        bears, named = surge_bearing(context, result, pulse, rating, printed_for, printed)
         result.measures.append(
             Measure(
                 "switch_surge",
@@ -269,7 +271,12 @@ def switch_current_measures(
 
 
 def surge_bearing(
-    context: ChannelContext, result: StageResult, pulse: float, steady: float, printed_for: str
+    context: ChannelContext,
+    result: StageResult,
+    pulse: float,
+    steady: float,
+    printed_for: str,
+    printed: float | None = None,
 ) -> tuple[float, str]:
     """
     What a switch bears for as long as the load's surge lasts [A], in words too; a surge of unknown
@@ -277,13 +284,13 @@ def surge_bearing(
     means.
     """
     limits = context.limits
-    lasts, holds = result.surge_time or limits["surge_steady"], limits[printed_for]
+    lasts, holds = result.surge_time or limits["surge_steady"], printed or limits[printed_for]
     if lasts <= holds:
         return pulse, "pulse rating"
     knots = heat.pulse_knots(
         pulse,
         steady,
-        holds,
+        min(holds, limits["surge_steady"] / 2),
         limits["surge_half_cycle"],
         limits["half_cycle"],
         limits["surge_steady"],

@@ -291,13 +291,13 @@ def _heat(context, result, part, gate, clamp, edge) -> float:
     w, volts = result.working, context.volts
     if isinstance(part, Mosfet):
         low_side.switch_current_measures(
-            context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+            context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet", part.pulse_time
         )
         drop = fet_heat(context, result, part, gate, clamp.switch_voltage(volts.max), edge, edge)
         rating = part.v_ds
     else:
         low_side.switch_current_measures(
-            context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+            context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar", part.pulse_time
         )
         drop = part.v_ce_sat.max
         power = heat.saturated_loss(drop, result.running, 0.0, 0.0, context.heat_duty, w)

@@ -205,7 +205,7 @@ def _with(context: ChannelContext, part: Bipolar, auto: bool) -> StageResult:
     )
     dark_measure(context, result, driver.dark, pull, pulls.BASE_LIMIT, "up_resistor")
     low_side.switch_current_measures(
-        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar"
+        context, result, part.i_c, part.i_c_pulse, "Collector", "pulse_bipolar", part.pulse_time
     )
     drop = part.v_ce_sat
     lost_max, lost_min, lost_typ = drop.max, drop.min, drop.typ

@@ -174,7 +174,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool) -> StageResult:
     )
     resistor_measures(context, result, bleed_sized, highest, "P_Rbl")
     low_side.switch_current_measures(
-        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet"
+        context, result, part.i_d, part.i_d_pulse, "Drain", "pulse_mosfet", part.pulse_time
     )
     turn_off = gates.bleed_turn_off(
         highest, part.v_plateau.min, part.v_gs_th.min, bleed.high, part.c_iss, part.q_gd, w

@@ -9,7 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, sized_resistor
 from latchcore.figures.quantity import resistor_code, show
-from latchcore.pieces import ac_switch, five_states, low_side
+from latchcore.pieces import ac_class, ac_switch, five_states, low_side
 from latchcore.pieces.drivers import led_measure, pin_measure
 from latchcore.pieces.firing import _phase, corners, gate_hold
 from latchcore.pieces.frame import Traits, add_part, join_pin, load_domain, power_load
@@ -97,7 +97,7 @@ def _with(context: ChannelContext, part: Triac, auto: bool) -> StageResult:
     result.output.control = control
     result.barrier = driver.isolation
     ac_switch.switch_measures(context, result, part, driver.leakage)
-    ac_switch.class_measure(context, result, driver.v_drm, "driver")
+    ac_class.class_measure(context, result, driver.v_drm, "driver")
     window = _phase(context, result) if control == "phase" else None
     gate = _gate(context, result, part, driver, window)
     if window is not None:

@@ -19,6 +19,8 @@ SNUBBER_OHMS, SNUBBER_FARADS = 100.0, (10e-9, 22e-9, 47e-9, 100e-9)
 QUENCHES = (47.0, 120.0)
 #: Capacitance to each ampere: a tenth of a microfarad, the usual beginning.
 FARADS_PER_AMPERE = 100e-9
+#: A varistor is rated so far over the highest line.
+VARISTOR_MARGIN = 1.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,6 +149,13 @@ def varistor(line_max, classes, poor=False, working: Working | None = None) -> f
     (275, 150, None)
     """
     w = working or Working()
-    least = w.calc("V_var", "1.05*V_line_max", "V", "highest line", V_line_max=(line_max, "V"))
+    least = w.calc(
+        "V_var",
+        "k*V_line_max",
+        "V",
+        "highest line",
+        k=(VARISTOR_MARGIN, ""),
+        V_line_max=(line_max, "V"),
+    )
     fits = [v for v in classes if not falls_short(v, least)]
     return next(iter(fits[1:] if poor else fits), None)

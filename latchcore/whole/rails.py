@@ -156,15 +156,19 @@ def _rail(around: BuildContext, rail: Rail, uses, children: list[RailReport], in
             counts = max(r.surge, r.running) if (r.surge_time or 1.0) >= SHORT_SURGE else r.running
             rows.append((c.channel.name, r.running, counts, r.surge_time or 0.0))
             surges.append((c.channel.name, max(r.surge - r.running, 0.0), r.surge_time or 0.0))
-            typical += r.typical * c.duty
+            typical += r.typical * c.time_on
         feed, draw = r.coil.rail, r.coil.draws
         if feed == rail.id:
             rows.append((f"coil of {c.channel.name}", draw, draw, 0.0))
-            typical += draw * c.duty
+            typical += draw * c.time_on
     for _, name, draw in inputs:
         rows.append((name, draw, draw, 0.0))
         typical += draw
         idle += draw
+    if rail.always:
+        always = parse(rail.always, "A")
+        rows.append(("what is always on", always, always, 0.0))
+        typical, idle = typical + always, idle + always
     if around.board and build.board_feed == rail.id:
         rows.append(("board", around.board.peak, around.board.peak, 0.0))
         typical += around.board.idle

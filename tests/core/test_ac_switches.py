@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from latchcore.advice.mending import advised
-from latchcore.pieces.ac_switch import wanted_class
+from latchcore.pieces.ac_class import wanted_class
 from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, bench, edited, findings, result
 
