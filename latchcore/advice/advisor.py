@@ -290,7 +290,10 @@ def _to_buy(context: ChannelContext, result: StageResult) -> int:
 
 
 def _ranked(cards: list[Card]) -> list[Card]:
-    order = sorted(cards, key=lambda c: (c.result is None, not c.feasible, c.total))
+    # What has something to fix never stands before what has not, however few its points.
+    order = sorted(
+        cards, key=lambda c: (c.result is None, not c.feasible, c.verdict == "fix", c.total)
+    )
     feasible = [c for c in order if c.feasible]
     told = []
     for card in order:
