@@ -82,7 +82,7 @@ def _way(there: list[Conductor], rail: str, pole: str) -> tuple[list[Conductor],
 def _pole(around: BuildContext, rail, pole: str) -> str:
     if not around.alternating(rail):
         return {"+": "plus", "-": "minus"}[pole]
-    two = rail.lives == "two"
+    two = around.two_lives(rail)
     return {"+": "L1" if two else "L", "-": "L2" if two else "N"}[pole]
 
 

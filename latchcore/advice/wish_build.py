@@ -12,8 +12,10 @@ from latchcore.stages import STAGES
 
 #: Coils, modules and the board of a build that switches the line want a supply of low voltage.
 HELPER = "5 V"
-#: Lines between these volts are those of North America.
-AMERICAN = (100.0, 130.0)
+#: Lines between these volts are those of a region; all others those of a new build's.
+REGIONS = ((100.0, 130.0, "north-america-120"), (239.0, 241.0, "north-america-240"))
+#: From these volts on alternating current is the line's.
+FROM_THE_LINE = 100.0
 #: How often a dimmed load of direct current is pulsed, and for how much of the time to begin with.
 PULSED = {"pwm": "400 Hz", "duty": "50 %"}
 #: Loads that bring their own volts.
@@ -48,15 +50,16 @@ def open_wish(wish: Wish, name: str, catalogue: Catalogue | None = None) -> Buil
     build = edit(Build(name="new"), "rename_build", name=name)
     build = edit(build, "set_board", board=wish.board or "")
     lines = [_volts(load) for load in wish.loads if load.line]
-    if any(AMERICAN[0] <= volts <= AMERICAN[1] for volts in lines):
-        build = edit(build, "set_conditions", region="north-america-120")
+    for least, most, region in REGIONS:
+        if any(least <= volts <= most for volts in lines):
+            build = edit(build, "set_conditions", region=region)
     rails: dict[tuple[str, bool], str] = {}
     for load in wish.loads:
         key = (load.voltage or "", load.line)
         if catalogue.loads[load.kind].model in (*FOREIGN, "led") or key in rails:
             continue
         source = (
-            "adapter" if not load.line else "mains" if _volts(load) >= AMERICAN[0] else "ac_low"
+            "adapter" if not load.line else "mains" if _volts(load) >= FROM_THE_LINE else "ac_low"
         )
         build = edit(build, "add_rail", voltage=key[0], source=source)
         rails[key] = build.rails[-1].id

@@ -122,7 +122,7 @@ def load_catalogue() -> Catalogue:
     Examples
     --------
     >>> sorted(load_catalogue().regions)
-    ['europe-230', 'fused-plugs-230', 'north-america-120']
+    ['europe-230', 'fused-plugs-230', 'north-america-120', 'north-america-240']
     """
     digest, tables = hashlib.sha256(), {}
     for path in sorted(DATA.rglob("*.toml")):

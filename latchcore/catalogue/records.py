@@ -257,7 +257,8 @@ class Region(Record):
     Mains voltage, colours and customs of a part of the world; old installations differ, measure.
 
     ``fuses`` are the sizes sold there, the least first [A]; ``fuse_share`` how far one is loaded
-    for good, ``plug`` whether every plug there fits one way only.
+    for good, ``plug`` whether every plug there fits one way only, ``lives`` how many of its line's
+    conductors are live.
     """
 
     family: Literal["region"]
@@ -269,6 +270,7 @@ class Region(Record):
     residual_current: Words
     caution: Words
     flex: Literal["metric", "gauge"] = "metric"
+    lives: Literal["one", "two"] = "one"
     fuses: Annotated[tuple[Amperes, ...], Field(min_length=1)]
     fuse_share: Share = 0.8
     plug: Literal["unknown", "polarised"] = "unknown"

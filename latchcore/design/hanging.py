@@ -114,6 +114,11 @@ class Hanging:
         most = limits["hazard_alternating" if kind.current == "ac" else "hazard_direct"]
         return parse_spread(channel.load.voltage, ("V",))[0].typ > share * most
 
+    def two_lives(self, rail: Rail) -> bool:
+        """Whether both conductors of a line are live: as stated, or as every line of the region."""
+        region = self.catalogue.regions[self.build.region]
+        return rail.lives == "two" or (rail.source == "mains" and region.lives == "two")
+
     def plug_of(self, rail: Rail) -> str:
         """Which way round its plug goes: as stated, else as every plug of the region."""
         known = rail.plug != "unknown"

@@ -238,10 +238,11 @@ def single_pole(context: ChannelContext, solid: bool = False) -> list[Finding]:
         or (ahead is not None and ahead.stage.settings.get("breaks") == "both")
     ):
         return []
-    if rail.lives == "two" or context.around.plug_of(rail) == "reversible":
+    two = context.around.two_lives(rail)
+    if two or context.around.plug_of(rail) == "reversible":
         why = (
             "both conductors are live"
-            if rail.lives == "two"
+            if two
             else "a plug that can be turned round swaps live and neutral"
         )
         return [

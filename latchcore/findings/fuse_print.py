@@ -40,7 +40,7 @@ def _both(around: BuildContext, rail: Rail) -> bool:
     return (
         around.hazardous(rail)
         and around.alternating(rail)
-        and (rail.lives == "two" or around.plug_of(rail) == "reversible")
+        and (around.two_lives(rail) or around.plug_of(rail) == "reversible")
     )
 
 

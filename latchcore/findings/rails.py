@@ -63,7 +63,7 @@ def _of_the_region(around: BuildContext, rail: Rail) -> Iterator[Finding]:
 def _two_lives(around: BuildContext, region, rail: Rail, volts: float) -> Iterator[Remedy]:
     """What a line of twice the region's volts is: two lives and no neutral."""
     both = rail.model_copy(update={"lives": "two"})
-    if rail.lives != "two" and _near(around, region, both, volts):
+    if not around.two_lives(rail) and _near(around, region, both, volts):
         yield Remedy(
             "Say that both its conductors are live",
             (("set_rail", {"rail": rail.id, "lives": "two"}),),

@@ -5,6 +5,7 @@ import pytest
 from latchcore.evaluate import evaluate
 from tests.core.benches import bench, edited, findings, result, with_part
 from tests.core.test_ac_switches import of_stage, on_line
+from tests.core.test_conductors import wires
 
 
 def setting(build, **values):
@@ -99,3 +100,30 @@ def test_modules_of_eight_and_sixteen_hold_as_many_and_no_more(count):
     assert "P11" not in findings(full)
     over = edited(full, ("copy_channel", {"channel": "ch2"}))
     assert findings(over)["P11"] == "stop"
+
+
+def test_the_line_of_two_lives_is_a_region_of_its_own():
+    build = bench("heater", "240 V", "500 W", rail="240 V", source="mains", stage="relay_contact")
+    build = edited(
+        build,
+        ("add_rail", {"voltage": "5 V", "rating": "1 A"}),
+        ("set_conditions", {"region": "north-america-240"}),
+        ("set_rail", {"rail": "rail1", "fuse": "5 A"}),
+    )
+    # Nothing was said of the rail: the region has it.
+    assert build.rails[0].lives == "one" and findings(build)["K8"] == "stop"
+    assert "S8" not in findings(build)
+    both = setting(build, breaks="both")
+    assert "K8" not in findings(both)
+    line = [c for c in wires(both) if c.domain == "hazardous" and not c.node.endswith(".PE")]
+    assert {c.colour for c in line} == {"black"}
+    fused = {c.end.terminal for c in line if c.end.part == "FUSE.rail1"}
+    assert fused == {"1", "3"}
+    # Elsewhere a line of 240 V is no two lives.
+    assert "K8" not in findings(
+        edited(
+            both,
+            ("set_conditions", {"region": "europe-230"}),
+            ("set_rail", {"rail": "rail1", "plug": "polarised"}),
+        )
+    )

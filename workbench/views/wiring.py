@@ -46,7 +46,7 @@ def _poles(around: BuildContext) -> list[tuple[str, str]]:
     """What metal can be joined to: the board's ground, and both poles of each rail."""
     found = [("board", "0 V of the board")] if around.board else []
     for rail in around.build.rails:
-        one, other = pole_words(rail) if around.alternating(rail) else ("+", "−")
+        one, other = pole_words(around, rail) if around.alternating(rail) else ("+", "−")
         found += [(f"{rail.id}+", f"{rail.name} {one}"), (f"{rail.id}-", f"{rail.name} {other}")]
     return found
 

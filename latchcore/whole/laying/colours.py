@@ -76,5 +76,5 @@ class Colours:
         returns = node.endswith(RETURNS)
         channel = self.build.channel(node.split(".")[0])
         rail = self.build.rail(channel.rail if channel else node.removesuffix(".N"))
-        neutral = returns and rail is not None and rail.lives != "two"
+        neutral = returns and rail is not None and not self.around.two_lives(rail)
         return self.region.neutral if neutral else self.region.live

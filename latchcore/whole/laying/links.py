@@ -300,7 +300,7 @@ class Layer:
         """Whether a fuse stands in a pole of a rail: in the feed, and in every live one."""
         if not rail.fuse:
             return False
-        live = rail.lives == "two" or rail.fuse_poles == "every"
+        live = self.around.two_lives(rail) or rail.fuse_poles == "every"
         return pole == "+" or (live and self.around.alternating(rail))
 
     def _at_blocks(

@@ -37,14 +37,9 @@ PRINTED = {
 FUSED = {"1": "in", "2": "out", "3": "in, second pole", "4": "out, second pole"}
 
 
-def pole_words(rail: Rail) -> tuple[str, str]:
-    """
-    What the two conductors of a line are called.
-
-    >>> pole_words(Rail(id="rail1", name="Line", voltage="240 V", lives="two"))
-    ('L1', 'L2')
-    """
-    return ("L1", "L2") if rail.lives == "two" else ("L", "N")
+def pole_words(around: BuildContext, rail: Rail) -> tuple[str, str]:
+    """What the two conductors of a line are called."""
+    return ("L1", "L2") if around.two_lives(rail) else ("L", "N")
 
 
 class Ends:
@@ -117,9 +112,8 @@ class Ends:
         pole = self._pole(rail, name) if rail and self.around.alternating(rail) else name
         return f"{block.name} {'earth' if name == 'PE' else pole}"
 
-    @staticmethod
-    def _pole(rail, name: str) -> str:
-        one, other = pole_words(rail)
+    def _pole(self, rail, name: str) -> str:
+        one, other = pole_words(self.around, rail)
         return {"+": one, "-": other}.get(name, name)
 
     def node(self, node: str) -> str:
@@ -127,7 +121,7 @@ class Ends:
         bare = node.removesuffix("-")
         rail = self.around.build.rail(bare.removesuffix(".N"))
         if rail is not None and (node.endswith("-") or bare.endswith(".N")):
-            two = rail.lives == "two"
+            two = self.around.two_lives(rail)
             back = ("L2" if two else "neutral") if self.around.alternating(rail) else "0 V"
             return f"{rail.name} {back}"
         if rail is not None:
