@@ -27,7 +27,7 @@ class Row:
 
     load: object
     title: str
-    asked: tuple[tuple[str, str, str, str], ...]
+    asked: tuple[tuple[str, str, str], ...]
 
 
 class WishPage(View):
@@ -68,10 +68,11 @@ class WishPage(View):
             Row(
                 load,
                 kinds[load.kind].title,
-                tuple((f"{name}-{n}", *ASKED[name], "") for name in load.missing),
+                tuple((f"{name}-{n}", *ASKED[name]) for name in load.missing),
             )
             for n, load in enumerate(wish.loads)
         ]
+        first = next((name for row in rows for name, *_ in row.asked), "board")
         boards = [p for p in catalogue().parts.values() if p.family == "board"]
         return render(
             request,
@@ -83,6 +84,7 @@ class WishPage(View):
                 "boards": boards,
                 "board": next((b for b in boards if b.id == wish.board), None),
                 "wrong": wrong,
+                "first": first,
                 "into": request.POST.get("into", ""),
             },
             status=status,

@@ -1,0 +1,66 @@
+"""From a wish to a drawn stage: three inputs, the keyboard alone, and no barrier on the way."""
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
+
+WISHES = {
+    "relay coil 12 V 70 Ω on a 3.3 V radio board": "N-channel, low side",
+    "12 V solenoid 0.5 A on a radio board": "N-channel, low side",
+    "12 V lamp 5 W, 5 V board": "N-channel, low side",
+    "12 V LED strip 1,5 A dimmed, stick": "N-channel, low side",
+    "12 V motor 500 mA on a radio board": "N-channel, low side",
+    "24 V valve 300 mA on an 8-bit board": "N-channel, low side",
+    "230 V lamp 60 W, eight-relay module, 5 V board": "Relay module",
+    "contactor for a 230 V heater 2 kW on a 5 V board": "Contactor",
+    "remote button 3.3 V 1 mA on a single-board computer": "Coupler alone",
+    "dimmed lamp 230 V 60 W on a radio board": "Triac, fired by a coupler",
+    "5 V fan 200 mA on a compact board": "N-channel, low side",
+}
+
+
+@pytest.mark.parametrize("wish", WISHES)
+def test_a_wish_is_a_drawn_stage_in_three_inputs(page, live_server, wish):
+    page.goto(live_server.url)
+    page.fill("#wish", wish)  # one
+    page.keyboard.press("Enter")  # two
+    page.locator(".lane a.cover").first.click()  # three
+    expect(page.locator("figure svg, .drawing").first).to_be_visible()
+    expect(page.locator("main")).to_contain_text(WISHES[wish])
+
+
+def test_what_is_missing_is_answered_by_the_keyboard_alone(page, live_server):
+    page.goto(live_server.url)
+    presses = 0
+
+    def press(key):
+        nonlocal presses
+        presses += 1
+        page.keyboard.press(key)
+
+    while page.evaluate("document.activeElement.id") != "wish" and presses < 12:
+        press("Tab")
+    page.keyboard.type("twelve-volt solenoid, radio board")
+    press("Enter")
+    expect(page.locator("#figure-0")).to_be_focused()
+    page.keyboard.type("0,5 A")
+    press("Enter")
+    expect(page.locator("h1")).to_have_text("Line-up")
+    expect(page.locator(".lane .nm")).to_contain_text("Solenoid")
+    assert presses <= 15
+
+
+@pytest.mark.parametrize("look", ["light", "dark"])
+@pytest.mark.parametrize("width", [390, 1280])
+def test_no_barrier_and_nothing_off_the_side_where_a_wish_is_asked_back(
+    page, live_server, look, width
+):
+    page.emulate_media(color_scheme=look)
+    page.set_viewport_size({"width": width, "height": 800})
+    page.goto(live_server.url)
+    page.fill("#wish", "solenoid, a flux capacitor")
+    page.keyboard.press("Enter")
+    expect(page.locator("h1")).to_have_text("What shall it switch?")
+    found = Axe().run(page).response["violations"]
+    assert not found, [(v["id"], v["nodes"][0]["html"][:100]) for v in found]
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
