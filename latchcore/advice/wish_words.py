@@ -43,7 +43,7 @@ LOADS: tuple[tuple[str, str, str], ...] = (
     ("drill", "dc_motor", "brush_motor"),
     ("motor", "dc_motor", "induction_motor"),
     ("fan", "dc_motor", "induction_motor"),
-    ("pump", "dc_motor", "induction_motor"),
+    ("pump", "pump", "induction_motor"),
     ("compressor", "dc_motor", "compressor"),
     ("fridge", "dc_motor", "compressor"),
     ("transformer", "transformer", "transformer"),

@@ -45,7 +45,7 @@ PULLS_IN, MOST_VOLTS = 0.85, 1.1
 #: Until its armature has seated its coil draws its surge [s].
 SEATS = 0.05
 #: Kinds of duty its motor figure is meant for.
-MOTORS = ("induction_motor", "brush_motor", "dc_motor")
+MOTORS = ("induction_motor", "brush_motor", "dc_motor", "pump")
 
 
 #: The relay's own figures keep names of their own beside the load's.

@@ -1,5 +1,6 @@
 """The real interface, driven as a newcomer would."""
 
+import itertools
 import re
 
 import pytest
@@ -210,6 +211,31 @@ def test_nothing_runs_off_the_side(page, theatre, live_server, width):
     ]:
         page.goto(address)
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), address
+
+
+def test_headings_are_in_order_and_every_table_head_says_what_stands_below(page, theatre):
+    for view in VIEWS:
+        page.goto(theatre + view)
+        levels = page.evaluate(
+            "[...document.querySelectorAll('main :is(h1, h2, h3, h4), aside :is(h2, h3)')]"
+            ".map(h => Number(h.tagName[1]))"
+        )
+        assert levels[0] == 1 and levels.count(1) == 1, view
+        assert all(b <= a + 1 for a, b in itertools.pairwise(levels)), (view, levels)
+        empty = "[...document.querySelectorAll('th')].filter(t => !t.textContent.trim()).length"
+        assert page.evaluate(empty) == 0, view
+
+
+def test_a_fold_somebody_opened_stays_open_when_the_page_answers(page, theatre):
+    page.goto(theatre + "channels/ch4/")
+    sheet = page.locator("#load-sheet")
+    sheet.locator("summary").first.click()
+    surge = sheet.locator("input[name=surge_time]")
+    surge.fill("20 ms")
+    surge.press("Enter")
+    expect(page.locator(".says")).not_to_be_empty()
+    assert sheet.evaluate("fold => fold.open")
+    expect(surge).to_have_value("20 ms")
 
 
 @pytest.mark.parametrize("look", ["light", "dark"])

@@ -9,6 +9,7 @@ from latchcore.advice.modules import ways
 from latchcore.advice.reach import reach
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
+from latchcore.evaluate import evaluate
 from latchcore.sums.contacts import contact_life, contact_share, dc_curve
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, result
 
@@ -411,3 +412,19 @@ def test_an_allowed_current_is_allowed(rating, kind, closed, cheap):
 def table(build, relay="relay-5v-10a", closed=False):
     context = BuildContext(build, CATALOGUE).channel(build.channels[0])
     return {r.kind: r for r in reach(context, CATALOGUE.parts[relay], closed)}
+
+
+@pytest.mark.parametrize(
+    ("module", "feed", "verdict"),
+    [
+        ("module-12v-level-jumper", "logic", "stop"),
+        ("module-12v-level-jumper", "module", None),
+        ("module-12v-low", "logic", None),
+    ],
+)
+def test_inputs_that_share_the_coils_supply_cannot_be_fed_apart(module, feed, verdict):
+    build = edited(on_module(), ("set_setting", {"channel": "ch2", "module": module, "feed": feed}))
+    said = [f for f in evaluate(build).channels[0].findings if f.cause == "feed"]
+    assert [f.severity for f in said] == ([verdict] if verdict else [])
+    apart = [w for w in way(build).values() if w.settings and w.settings["feed"] == "logic"]
+    assert bool(apart) is (module == "module-12v-low")

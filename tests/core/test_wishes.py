@@ -115,6 +115,7 @@ OPENS = {
     "12 V lamp 5 W on a 5 V board": ("nmos_low_side", set()),
     "two 12 V LED strips 1.5 A, dimmed, on a stick": ("nmos_low_side", set()),
     "12 V motor 500 mA on a radio board": ("nmos_low_side", set()),
+    "12 V pump 1.5 A on a radio board": ("nmos_low_side", set()),
     "24 V valve 300 mA on an 8-bit board": ("nmos_low_side", set()),
     "230 V lamp 60 W, eight-relay module, 5 V board": ("relay_module", {"S7", "I2", "P13"}),
     "contactor for a 230 V heater 2 kW on a 5 V board": ("contactor", {"S7"}),

@@ -1,0 +1,26 @@
+"""Modules: what is asked of one that it cannot do."""
+
+from __future__ import annotations
+
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Finding, Remedy, StageResult
+
+
+def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
+    """S8 of a module whose inputs are to be fed apart from its coils where nothing parts them."""
+    module = result.module.part
+    if module is None or module.separate or context.setting("feed") != "logic":
+        return []
+    edit = ("set_setting", {"channel": context.channel.id, "feed": "auto"})
+    return [
+        Finding(
+            "S8",
+            "stop",
+            context.channel.id,
+            "Its inputs cannot be fed apart",
+            f"{module.title} has one supply for coils and inputs: there is no jumper to take off.",
+            "Fed with the logic supply its coils do not move; fed with theirs its inputs see that.",
+            remedies=(Remedy("Feed its inputs with its coils", (edit,)),),
+            cause="feed",
+        )
+    ]
