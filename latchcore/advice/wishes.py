@@ -11,6 +11,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field, replace
 
+from latchcore.advice.unplanned import unplanned_in
 from latchcore.advice.wish_words import BOARDS, IDLE, LOADS, NEEDS, NUMBERS, STAGES, UNITS
 from latchcore.figures.typed import Refusal, can_be_kept, quoted
 
@@ -29,7 +30,7 @@ _COUNT = rf"\b(\d+|{'|'.join(sorted(NUMBERS, key=len, reverse=True))})\s*(?:x|×
 
 
 class WishError(Refusal):
-    """A wish that cannot be read at all: empty, too long, of too many loads."""
+    """A wish that is not taken: empty, too long, of too many loads, beyond what is planned here."""
 
 
 @dataclass(frozen=True)
@@ -88,7 +89,7 @@ def read_wish(text: str) -> Wish:
     Raises
     ------
     WishError
-        If nothing is written, or too much
+        If nothing is written, or too much, or something that cannot be planned here
 
     Examples
     --------
@@ -107,6 +108,9 @@ def read_wish(text: str) -> Wish:
     if not can_be_kept(text, lines=True):
         raise WishError("That holds signs that cannot be written down; expected plain words.")
     plain = _plain(text)
+    if found := unplanned_in(plain):
+        words, what = found
+        raise WishError(f"{quoted(words)} cannot be planned here: {what.why}")
     board, plain = _board(plain)
     found = _Reading()
     for part in re.split(r"[,;\n]|\band\b|\bplus\b|\.(?=\s|$)", plain):

@@ -167,6 +167,23 @@ def test_the_keyboard_alone_suffices(page, theatre):
     expect(page.get_by_role("dialog")).to_be_hidden()
 
 
+def test_one_key_goes_from_finding_to_finding_and_one_begins(page, live_server, theatre):
+    page.goto(theatre)
+    found = page.locator("#verdict .finding")
+    assert (many := found.count()) > 1
+    for place in [*range(many), 0]:
+        page.keyboard.press("f")
+        expect(found.nth(place)).to_be_focused()
+    page.keyboard.press("b")
+    expect(page.get_by_role("heading", name="Loads", level=1)).to_be_visible()
+    page.wait_for_load_state()
+    page.keyboard.press("b")
+    expect(page.locator("form[data-begin] select")).to_be_focused()
+    page.goto(live_server.url)
+    page.keyboard.press("b")
+    expect(page.get_by_label("In a line")).to_be_focused()
+
+
 def test_the_back_button_shows_the_build_as_it_is_now(page, theatre):
     page.goto(theatre)
     page.get_by_role("link", name="B Trapdoor").click()

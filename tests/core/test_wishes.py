@@ -94,12 +94,24 @@ def test_what_is_not_said_is_asked(text, asked):
         ("lamp " * 200_000, "characters"),
         ("20 lamps 12 V 5 W", "more than 16"),
         ("a lamp \ud83d", "cannot be written down"),
+        ("12 V stepper motor 1 A on a radio board", "“stepper motor” cannot be planned .* seq"),
+        ("lamp 12 V 5 W, 2 servos 5 V", "“servos” cannot be planned here: its place"),
+        ("12 V motor 1 A forward and reverse, stick", "“forward and reverse” .* one direction"),
+        ("12 V bistable relay 1 A, stick", "“bistable relay” .* set and reset"),
+        ("5 V addressable LED strip 1 A, stick", "“addressable led strip” .* a plain strip can"),
+        ("three-phase 400 V motor 2 kW, 5 V board", "“three-phase” .* licensed work"),
+        ("motor 2 A on rectified mains", "“rectified mains” .* every node stays live"),
     ],
 )
 def test_what_cannot_be_read_is_refused_in_one_line(text, says):
     with pytest.raises(WishError, match=says) as caught:
         read_wish(text)
     assert len(str(caught.value)) < 200
+
+
+def test_words_that_only_look_like_it_are_planned():
+    for text in ("reversing lamp 12 V 21 W, stick", "12 V one-phase motor 1 A", "12 V strip 1 A"):
+        assert len(read_wish(text).loads) == 1, text
 
 
 @pytest.mark.parametrize("text", ["12 kV lamp 60 W, 5 V board", "12 V lamp 0 W, 5 V board"])

@@ -6,6 +6,7 @@ from drawings.histogram import histogram
 from latchcore.advice.advisor import NEEDS, WEIGHTS, advise
 from latchcore.advice.spreading import spread_out
 from latchcore.advice.stepin import judge
+from latchcore.advice.unplanned import UNPLANNED
 from latchcore.findings.routing import opens_within, sequence
 from latchcore.stages import STAGES
 from latchcore.whole.standardise import common_resistors
@@ -58,6 +59,7 @@ class Loads(LineUp):
             "lines": lines,
             "free": free,
             "ticked": ticked,
+            "unplanned": UNPLANNED,
             "stages": [(kind, stage.title) for kind, stage in STAGES.items()],
         }
 

@@ -42,9 +42,25 @@
     if (event.key === "?") { $("#keys").showModal(); return; }
     if (event.key === "w") { const all = [...document.querySelectorAll("details.margin, details.working-fold")]; const open = !all.every((d) => d.open); all.forEach((d) => { d.open = open; }); return; }
     if (event.key === "j" && !$('[data-key="j"]')) { $("[data-first]")?.click(); return; }
+    if (event.key === "f" && $("#verdict")) { event.preventDefault(); nextFinding(); return; }
+    if (event.key === "b") {
+      const begin = $("input[data-begin], form[data-begin] select");
+      if (begin) { event.preventDefault(); begin.focus(); } else { $('[data-key="1"]')?.click(); }
+      return;
+    }
     const target = $(`[data-key="${CSS.escape(event.key)}"]`);
     if (target && !target.disabled) { event.preventDefault(); target.click(); }
   });
+
+  // From one finding to the next and round again; where there is none, to the verdict that says so.
+  function nextFinding() {
+    const all = [...document.querySelectorAll("#verdict .finding")];
+    const at = all.indexOf(document.activeElement.closest(".finding"));
+    const next = all[(at + 1) % all.length] || $("#verdict");
+    next.tabIndex = -1;
+    next.focus();
+    next.scrollIntoView({ block: "nearest" });
+  }
 
   async function stepValue(field, way) {
     const text = field.value || field.placeholder.split(" ")[0];
