@@ -8,6 +8,7 @@ from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.document.models import Build
 from latchcore.edits import apply
 from latchcore.figures.quantity import parse_any
+from latchcore.pieces.dry_contact import FOREIGN
 from latchcore.stages import STAGES
 
 #: Coils, modules and the board of a build that switches the line want a supply of low voltage.
@@ -18,8 +19,6 @@ REGIONS = ((100.0, 130.0, "north-america-120"), (239.0, 241.0, "north-america-24
 FROM_THE_LINE = 100.0
 #: How often a dimmed load of direct current is pulsed, and for how much of the time to begin with.
 PULSED = {"pwm": "400 Hz", "duty": "50 %"}
-#: Loads that bring their own volts.
-FOREIGN = ("pair", "logic")
 
 
 def open_wish(wish: Wish, name: str, catalogue: Catalogue | None = None) -> Build:

@@ -31,7 +31,9 @@ def wanted_class(line: float, hard: bool) -> float:
     """
     for most, plain, heavy in CLASSES:
         if line <= most:
-            return 2 * line * 2**0.5 if plain is None else heavy if hard else plain  # type: ignore[return-value]
+            if plain is None or heavy is None:
+                return 2 * line * 2**0.5
+            return heavy if hard else plain
     return CLASSES[-1][2]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.catalogue.records import Relay
+from latchcore.catalogue.records import Reed, Relay
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.document.models import Rail
@@ -48,14 +48,23 @@ def join(context: ChannelContext, result: StageResult, closed: bool) -> dict[str
     return {"COM": minus, "NC" if closed else "NO": plus}
 
 
-def measures(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
-    """K1, K3 and K4: what is printed on the contact against the pair's own volts and current."""
-    w, pair, add = result.working, context.load, result.measures.append
+def pair_measures(
+    context: ChannelContext,
+    result: StageResult,
+    part: Relay | Reed,
+    share: float,
+    why_volts: str,
+    why_current: str,
+) -> tuple[float, float]:
+    """
+    K1 and K3: the pair's own volts and current against a share of what is printed on the contact;
+    returns both [V, A].
+    """
+    w, pair = result.working, context.load
     current, volts = pair.current.max, pair.rated * ABOVE
-    result.typical, result.running = float(pair.current.typ), 0.0
     w.note("I_line", "current of the bridged pair", "A", current, {}, {}, "highest")
     w.note("V_line", "open voltage of the pair and a tenth", "V", volts, {}, {}, "highest")
-    add(
+    result.measures += [
         Measure(
             "contact_volts",
             "K3",
@@ -65,13 +74,10 @@ def measures(context: ChannelContext, result: StageResult, relay: Relay, closed:
             "max",
             "highest",
             "V_line",
-            "Over its print the arc stays.",
-            stop=relay.contact_volts,
+            why_volts,
+            stop=part.contact_volts,
             stop_name="contact rating",
-        )
-    )
-    share = NC_SHARE if closed else 1.0
-    add(
+        ),
         Measure(
             "contact_current",
             "K1",
@@ -81,10 +87,25 @@ def measures(context: ChannelContext, result: StageResult, relay: Relay, closed:
             "max",
             "highest",
             "I_line",
-            "Over its print the contact gets hot.",
-            stop=share * relay.contact_amperes,
+            why_current,
+            stop=share * part.contact_amperes,
             stop_name="contact rating",
-        )
+        ),
+    ]
+    return volts, current
+
+
+def measures(context: ChannelContext, result: StageResult, relay: Relay, closed: bool) -> None:
+    """K1, K3 and K4: what is printed on the contact against the pair's own volts and current."""
+    pair = context.load
+    result.typical, result.running = float(pair.current.typ), 0.0
+    pair_measures(
+        context,
+        result,
+        relay,
+        NC_SHARE if closed else 1.0,
+        "Over its print the arc stays.",
+        "Over its print the contact gets hot.",
     )
     contact = result.contact
     contact.dry = True

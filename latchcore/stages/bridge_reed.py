@@ -32,7 +32,7 @@ traits = Traits(
     fails="stays open, or welds on a surge",
     note="a faint tick, half a millisecond",
 )
-suits = model_only("pair", "logic")
+suits = model_only(*dry_contact.FOREIGN)
 missing = dry_contact.missing
 
 
@@ -70,7 +70,7 @@ def size(context: ChannelContext) -> StageResult:
     result = bipolar_low.size(coil, "npn", kind, title)
     result.parts["reed"] = reed
     result.values.insert(0, Sized("reed", "Reed relay", "K1", "", None, reed.title, not auto))
-    net, prefix, pair = result.netlist, context.channel.id, context.load
+    net, prefix = result.netlist, context.channel.id
     coil_part = net.the(f"{prefix}.LOAD")
     net.parts.remove(coil_part)
     plus, minus = f"{prefix}.LINE+", f"{prefix}.LINE-"
@@ -87,41 +87,16 @@ def size(context: ChannelContext) -> StageResult:
     )
     lines.join_line(context, result, plus, minus)
     w, add = result.working, result.measures.append
-    current, volts = pair.current.max, pair.rated * 1.1
-    w.note("I_line", "current of the bridged pair", "A", current, {}, {}, "highest")
-    w.note("V_line", "open voltage of the pair and a tenth", "V", volts, {}, {}, "highest")
+    volts, current = dry_contact.pair_measures(
+        context,
+        result,
+        reed,
+        1.0,
+        "Each of volts, amperes and their product is a limit of a reed.",
+        "A reed welds on what a power contact laughs at.",
+    )
     product = w.calc(
         "VA", "V_line*I_line", "W", "opening under load", V_line=(volts, "V"), I_line=(current, "A")
-    )
-    add(
-        Measure(
-            "contact_volts",
-            "K3",
-            "Voltage across the contact",
-            "V",
-            volts,
-            "max",
-            "highest",
-            "V_line",
-            "Each of volts, amperes and their product is a limit of a reed.",
-            stop=reed.contact_volts,
-            stop_name="contact rating",
-        )
-    )
-    add(
-        Measure(
-            "contact_current",
-            "K1",
-            "Current through the contact",
-            "A",
-            current,
-            "max",
-            "highest",
-            "I_line",
-            "A reed welds on what a power contact laughs at.",
-            stop=reed.contact_amperes,
-            stop_name="contact rating",
-        )
     )
     add(
         Measure(

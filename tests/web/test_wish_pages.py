@@ -1,5 +1,8 @@
 """A wish on the workbench, on its page, and on an empty build."""
 
+import html
+import re
+
 import pytest
 
 from workbench.actions.creating import create_empty
@@ -57,12 +60,30 @@ def test_what_cannot_be_is_refused_in_one_line_and_the_words_stay(client, db, te
     assert text[:500] in page
 
 
-def test_a_refused_answer_and_a_board_that_does_not_exist(client, db):
-    more = {"figure-0": "many", "board": "board-radio-3v3"}
-    assert "many" in wish(client, wish="12 V solenoid", **more).content.decode()
+def test_a_refused_answer_stands_where_it_was_typed_and_so_does_the_rest(client, db):
+    more = {"figure-0": "plenty", "board": "board-radio-3v3"}
+    answer = wish(client, wish="12 V solenoid", **more)
+    page = answer.content.decode()
+    assert answer.status_code == 422 and "“plenty”" in html.unescape(page)
+    field = re.search(r'<input[^>]*name="figure-0"[^>]*>', page)[0]
+    assert 'value="plenty"' in field and "autofocus" in field and 'aria-invalid="true"' in field
+    assert '<option value="board-radio-3v3" selected>' in page
+
+
+def test_half_an_answer_is_kept_while_the_other_half_is_asked_again(client, db):
+    more = {"voltage-0": "12 V", "figure-0": " ", "board": "board-radio-3v3"}
+    page = wish(client, wish="a solenoid", **more).content.decode()
+    assert re.search(r'name="voltage-0"[^>]*value="12 V"', page)
+    assert re.search(r'name="figure-0"[^>]*value=""[^>]*autofocus', page)
+    assert not Build.objects.exists()
+    assert wish(client, wish="a solenoid", **more | {"figure-0": "1 A"}).status_code == 302
+
+
+def test_a_board_that_does_not_exist(client, db):
     more = {"figure-0": "1 A", "board": "board-of-another"}
     answer = wish(client, wish="12 V solenoid", **more)
     assert answer.status_code == 422 and not Build.objects.exists()
+    assert "board-of-another" in answer.content.decode()
 
 
 def test_an_empty_build_takes_a_wish_and_keeps_its_name(client, db):

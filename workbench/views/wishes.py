@@ -9,9 +9,16 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views import View
 
 from latchcore.advice.wish_build import open_wish
-from latchcore.advice.wishes import MOST_CHARACTERS, Wish, WishError, name_of, read_wish
+from latchcore.advice.wishes import (
+    MOST_CHARACTERS,
+    Wanted,
+    Wish,
+    WishError,
+    name_of,
+    read_wish,
+)
 from latchcore.edits import EditError
-from latchcore.figures.typed import whole
+from latchcore.figures.typed import quoted, whole
 from workbench.actions import creating
 from workbench.actions.saving import Stale
 from workbench.drawer import catalogue
@@ -22,12 +29,22 @@ ASKED = {"voltage": ("Volts", "12 V"), "figure": ("Current, power or resistance"
 
 
 @dataclass(frozen=True)
+class Asked:
+    """A field for what a load does not say, with what was typed into it."""
+
+    name: str
+    label: str
+    example: str
+    typed: str
+
+
+@dataclass(frozen=True)
 class Row:
     """A load as it was understood, with what is asked of it."""
 
-    load: object
+    load: Wanted
     title: str
-    asked: tuple[tuple[str, str, str], ...]
+    asked: tuple[Asked, ...]
 
 
 class WishPage(View):
@@ -42,19 +59,19 @@ class WishPage(View):
         text, into = request.POST.get("wish", ""), request.POST.get("into", "")
         try:
             read = read_wish(text)
-            wish = answered(read, request)
         except WishError as error:
             return self.show(request, text, Wish(), 422, str(error))
         if not read.loads:
             said = "No load was understood in it; name one, such as lamp, coil, motor or strip."
-            return self.show(request, text, wish, 422, said)
+            return self.show(request, text, read, 422, said)
+        wish = answered(read, request)
         if not wish.complete or (wish.unknown and request.POST.get("anyway") != "yes"):
-            return self.show(request, text, wish)
+            return self.show(request, text, read)
         try:
             document = open_wish(wish, name_of(wish), catalogue())
             build = creating.open_document(document, into_of(into), text)
         except (EditError, WishError) as error:
-            return self.show(request, text, wish, 422, str(error))
+            return self.show(request, text, read, 422, str(error))
         except Stale as error:
             return redirect("lineup", error.build.pk)
         return redirect("lineup", build.pk)
@@ -62,17 +79,23 @@ class WishPage(View):
     def show(
         self, request: HttpRequest, text: str, wish: Wish, status: int = 200, wrong: str = ""
     ) -> HttpResponse:
-        """The line, what was understood of it, and one row of questions."""
+        """The line, what was understood of it, and one row of questions with their answers."""
         kinds = catalogue().loads
         rows = [
             Row(
                 load,
                 kinds[load.kind].title,
-                tuple((f"{name}-{n}", *ASKED[name]) for name in load.missing),
+                tuple(
+                    Asked(f"{name}-{n}", *ASKED[name], answer_of(request, f"{name}-{n}"))
+                    for name in load.missing
+                ),
             )
             for n, load in enumerate(wish.loads)
         ]
-        first = next((name for row in rows for name, *_ in row.asked), "board")
+        asked = [a for row in rows for a in row.asked]
+        # What is refused is an answer where one is quoted, else the line or the board.
+        refused = next((a.name for a in asked if a.typed and quoted(a.typed) in wrong), "")
+        first = refused or next((a.name for a in asked if not a.typed), "board")
         boards = [p for p in catalogue().parts.values() if p.family == "board"]
         return render(
             request,
@@ -83,7 +106,10 @@ class WishPage(View):
                 "rows": rows,
                 "boards": boards,
                 "board": next((b for b in boards if b.id == wish.board), None),
-                "wrong": wrong,
+                "chosen": answer_of(request, "board"),
+                "wrong": "" if refused else wrong,
+                "answer_wrong": wrong,
+                "refused": refused,
                 "first": first,
                 "into": request.POST.get("into", ""),
             },
@@ -91,16 +117,19 @@ class WishPage(View):
         )
 
 
+def answer_of(request: HttpRequest, name: str) -> str:
+    """What was typed into a field of the row of questions."""
+    return request.POST.get(name, "").strip()[:60]
+
+
 def answered(wish: Wish, request: HttpRequest) -> Wish:
     """The wish with what was asked and has been typed."""
-    loads = []
-    for n, load in enumerate(wish.loads):
-        typed = {
-            name: request.POST.get(f"{name}-{n}", "").strip()[:60] or None for name in load.missing
-        }
-        loads.append(replace(load, **typed))
+    loads = [
+        replace(load, **{name: answer_of(request, f"{name}-{n}") or None for name in load.missing})
+        for n, load in enumerate(wish.loads)
+    ]
     return replace(
-        wish, loads=tuple(loads), board=wish.board or request.POST.get("board", "")[:60] or None
+        wish, loads=tuple(loads), board=wish.board or answer_of(request, "board") or None
     )
 
 

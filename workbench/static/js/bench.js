@@ -116,8 +116,14 @@
   // A fold somebody opened stays open when the page answers to what was changed in it.
   const foldOf = (fold) => fold.id || `${fold.className} ${$("summary", fold)?.textContent.trim()}`;
   let opened = new Set();
-  document.addEventListener("htmx:beforeSwap", () => { opened = new Set([...document.querySelectorAll("#work details[open]")].map(foldOf)); });
-  document.addEventListener("htmx:afterSwap", () => { for (const fold of document.querySelectorAll("#work details")) if (opened.has(foldOf(fold))) fold.open = true; });
+  document.addEventListener("htmx:beforeSwap", () => {
+    opened = new Set([...document.querySelectorAll("#work details[open]")].map(foldOf));
+  });
+  document.addEventListener("htmx:afterSwap", () => {
+    for (const fold of document.querySelectorAll("#work details")) {
+      if (opened.has(foldOf(fold))) fold.open = true;
+    }
+  });
 
   // A change that could not be sent is said, and stays in its field.
   for (const name of ["htmx:sendError", "htmx:responseError", "htmx:timeout"]) {
