@@ -226,6 +226,9 @@ FIELDS = {
     "set_switching.shortest_on": Words("Shortest on", "s", "before it is switched off again"),
     "set_switching.shortest_off": Words("Shortest off", "s", "before it is switched on again"),
     "set_use.when_dead": Words("When everything is dead it must be"),
+    "set_use.years": Words(
+        "Years it should last", "", "five unless said; for the life of a contact", kind="count"
+    ),
     "set_use.cycles_per_day": Words("Times a day", "", "for the life of a contact", kind="count"),
     "set_use.release_within": Words("Coil lets go within", "s"),
     "set_use.on_level": Words("On in the program is", empty="not said"),

@@ -66,11 +66,14 @@ def reach(context: ChannelContext, relay: Relay, closed: bool = False) -> tuple[
             making=relay.making,
             closed=closed,
             cheap_board=relay.cheap_board,
+            printed=relay.printed_for(name),
+            tracks=relay.tracks,
         )
         direct = mains = None
         if kind["direct"] and context.rail is not None and not context.alternating:
             curve = contacts.dc_curve(context.volts.max, held.rating, relay.dc_good_to)
-            direct = None if curve is None else min(held.allowed, curve * kind["share"])
+            share = 1.0 if held.printed and context.volts.max <= 30.0 else kind["share"]
+            direct = None if curve is None else min(held.allowed, curve * share)
         if kind["mains"] and relay.contact_volts >= region.mains.typ:
             mains = held.allowed
         note = "ask for a printed inrush rating" if held.making is None else ""

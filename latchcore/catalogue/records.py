@@ -15,6 +15,7 @@ from latchcore.catalogue.fields import (
     Millimetres,
     Ohms,
     OhmSpread,
+    Plain,
     Record,
     Seconds,
     Share,
@@ -122,6 +123,19 @@ class OwnLoad(Record):
     figure: Words
 
 
+#: Which printed figure of a contact counts for which kind of duty.
+PRINTED_FOR = {
+    "filament_lamp": "for_lamps",
+    "switch_mode_or_led_lamp": "for_electronics",
+    "transformer": "for_transformers",
+    "dc_coil_clamped": "for_coils",
+    "mains_coil": "for_coils",
+    "dc_motor": "for_motors",
+    "brush_motor": "for_motors",
+    "induction_motor": "for_motors",
+}
+
+
 class Relay(Tested, Record):
     """
     A relay: its coil, and its contact with what is printed on it.
@@ -132,6 +146,8 @@ class Relay(Tested, Record):
     welds on surges and is
     limited by the ``product`` of volts and amperes too. ``operate``, ``bounce`` and ``drop_out``
     are its times;
+    ``for_…`` what is printed for a kind of load at its own volts, ``tracks`` what tracks and
+    terminals of its board carry, ``life`` operations printed for its resistive rating;
     ``test_voltage`` what contact and coil bear between them for a minute, ``creepage`` the way
     along the surface from one to the other, ``neighbour`` from one contact to the next [mm].
     """
@@ -145,6 +161,13 @@ class Relay(Tested, Record):
     contact_volts: Volts
     contact_amperes: Amperes
     making: Amperes | None = None
+    for_lamps: Amperes | None = None
+    for_electronics: Amperes | None = None
+    for_transformers: Amperes | None = None
+    for_coils: Amperes | None = None
+    for_motors: Amperes | None = None
+    tracks: Amperes | None = None
+    life: Plain | None = None
     wetting_volts: Volts = 5.0
     wetting_amperes: Amperes = 0.1
     dc_good_to: Volts | None = None
@@ -161,6 +184,12 @@ class Relay(Tested, Record):
     creepage: Millimetres | None = None
     neighbour: Millimetres | None = None
 
+    def printed_for(self, duty: str) -> float | None:
+        """
+        What is printed for a kind of duty [A], or ``None`` where only the resistive rating is.
+        """
+        return getattr(self, PRINTED_FOR[duty]) if duty in PRINTED_FOR else None
+
 
 class Module(Relay):
     """
@@ -172,7 +201,7 @@ class Module(Relay):
     for, ``separate`` whether
     a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper
     stands. ``regulator``
-    is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``header`` and
+    is what an on-board regulator gives, ``driver_drop`` what the coil's transistor keeps, and ``regulator_feeds`` what hangs on it; ``header`` and
     ``terminals`` are the order
     of the pins as printed, ``driver`` and ``rails`` what was seen on it. ``output`` is a contact,
     or a solid-state switch for direct current (``dc``) or for alternating
@@ -195,6 +224,7 @@ class Module(Relay):
     regulator: VoltSpread | None = None
     regulator_feeds: Literal["inputs", "coils"] | None = None
     regulator_drop: Volts = 2.0
+    driver_drop: VoltSpread | None = None
     header: Words = ""
     driver: Words = ""
     rails: Words = ""

@@ -20,6 +20,7 @@ class ContactOutcome:
     ``allowed`` what it may carry of this kind [A], ``life`` operations, ``life_days`` at the rate
     that is wanted,
     ``least_cycle`` the shortest cycle its wanted life allows [s]; ``breaks`` which conductor;
+    ``moves_dead`` while nothing flows;
     ``dry`` across somebody else's pair, ``carries`` what flows there in words.
     """
 
@@ -39,6 +40,7 @@ class ContactOutcome:
     making_unknown: bool = False
     series_switch: Channel | None = None
     side_by_side: bool = False
+    moves_dead: bool = False
     breaks: str = "live"
 
 
@@ -79,13 +81,14 @@ class CoilOutcome:
 @dataclass(slots=True)
 class ModuleOutcome:
     """
-    A module with its input circuit: what feeds it, whether the inputs hang on the logic supply,
+    A module with its input circuit: what feeds its coils and what its inputs, whether the inputs hang on the logic supply,
     whether it never lets go.
     """
 
     part: Module | None = None
     unit: Any = None
     feed: Rail | None = None
+    input_feed: Rail | None = None
     logic_fed: bool = False
     stays_on: bool = False
 

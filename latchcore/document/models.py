@@ -176,6 +176,7 @@ class Channel(Model):
     way_out: Literal["yes", "no"] | None = None
     when_dead: Literal["unknown", "off", "on"] = "unknown"
     cycles_per_day: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
+    years: Annotated[int, Field(ge=1, le=100)] | None = None
     release_within: SecondsText | None = None
     on_level: Literal["high", "low"] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []

@@ -320,12 +320,16 @@ def set_use(
     cycles_per_day: str = "",
     release_within: str = "",
     on_level: str = "",
+    years: str | None = None,
 ) -> str:
     """
     Say what the load must do when everything is dead, how often it is switched, how soon its coil
-    must let go, and which level of the pin is on in the program.
+    must let go, and which level of the pin is on in the program. The years its contact should last
+    stay as they are unless given.
     """
     found = the_channel(build, channel)
+    if years is not None:
+        reread(found, Channel, years=_whole(years, "years", 100) if years.strip() else None)
     many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
     reread(
         found,

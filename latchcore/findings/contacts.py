@@ -9,6 +9,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import digits, show
 from latchcore.figures.slack import within
+from latchcore.pieces import contact_life
 from latchcore.sums import suppression
 
 
@@ -32,7 +33,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 " low.",
             )
         )
-    if contact.making_unknown and not contact.series_switch:
+    if contact.making_unknown and not contact.moves_dead:
         surge = contact.share.surge
         found.append(
             Finding(
@@ -62,7 +63,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     found += _form(context, result, relay) if relay is not None else []
     if contact.dry:
         return found
-    days, wanted = contact.life_days, context.limits["contact_years"] * 365
+    days, wanted = contact.life_days, contact_life.years_wanted(context) * 365
     if days is not None and 365 <= days < wanted:
         found.append(
             Finding(
@@ -117,7 +118,20 @@ def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 lasting=hazard,
             )
         )
-    if relay.kind == "reed" and not contact.series_switch and not contact.dry:
+    if contact.moves_dead and contact.series_switch is None:
+        found.append(
+            Finding(
+                "K5",
+                "note",
+                where,
+                "It moves dead because it is said to",
+                f"{show(result.running, 'A')} at {show(context.volts.max, 'V')} would be its first"
+                " hot move; nothing in this build sees to it.",
+                "One slip of the program and it makes or breaks under load: name the switch in"
+                " series where it is in the build.",
+            )
+        )
+    if relay.kind == "reed" and not contact.moves_dead and not contact.dry:
         found.append(
             Finding(
                 "K5",
@@ -160,6 +174,17 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
     if context.alternating:
         if clamp in ("snubber", "varistor"):
             return []
+        if result.contact.share is not None and result.contact.share.printed:
+            return [
+                Finding(
+                    "A5",
+                    "note",
+                    where,
+                    "Nothing quenches the inductive load",
+                    f"{show(result.running, 'A')} is broken by a contact printed for this kind.",
+                    "It bears its arc; the board beside it may still be disturbed by each opening.",
+                )
+            ]
         return [
             Finding(
                 "A5",

@@ -53,12 +53,16 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _joined_input(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
-    A module whose input is a transistor works against its own ground: the board must share it.
+    A module whose input is a transistor works against its own ground, one whose LED is pulled low
+    against that of what feeds it: the board must share it.
     """
-    part = result.netlist.part(f"{context.channel.id}.K1")
-    if part is None or not part.kind.endswith("_joined") or part.terminals["GND"] == "0V":
+    part, module = result.netlist.part(f"{context.channel.id}.K1"), result.module
+    if part is None or module.part is None:
         return []
-    feed = result.module.feed
+    joined = part.kind.endswith("_joined")
+    feed = module.feed if joined else module.input_feed
+    if feed is None or "IN-" in part.terminals or context.around.return_of(feed) == "0V":
+        return []
     return [
         Finding(
             "I3",
@@ -67,8 +71,8 @@ def _joined_input(context: ChannelContext, result: StageResult) -> list[Finding]
             "No common reference",
             f"The input of {result.parts['module'].title} works against the ground of {feed.name},"
             " which is kept apart from the board's.",
-            "A transistor input takes its current back through that ground: without it nothing"
-            " switches.",
+            "What its input takes comes back through that ground: without it nothing switches."
+            + ("" if joined else " Feed its inputs from the logic supply, jumper off, or join."),
             lasting=context.hazardous,
         )
     ]

@@ -39,6 +39,7 @@ SETTINGS = (
         ),
     ),
     Setting("transistor", "Transistor", "part", family="npn", when=("drive", ("whichever", "npn"))),
+    Setting("mosfet", "MOSFET", "part", family="nmos", when=("drive", ("whichever", "nmos"))),
     Setting("base_resistor", "Base resistor", "ohms", when=("drive", ("whichever", "npn"))),
     Setting(
         "gate_resistor",
@@ -189,7 +190,13 @@ def _driven(coil: ChannelContext, drive: str, kind: str, title: str) -> StageRes
         result = bipolar_low.size(coil, "npn", kind, title)
         if drive == "npn" or result.badness == 0:
             return result
-    other = fet_low.size(coil, kind, title)
+    own = coil.channel.stage.settings
+    on_fet = {k: v for k, v in own.items() if k not in ("transistor", "mosfet")}
+    if "mosfet" in own:
+        on_fet["transistor"] = own["mosfet"]
+    stage = coil.channel.stage.model_copy(update={"settings": on_fet})
+    on_mosfet = coil.around.channel(coil.channel.model_copy(update={"stage": stage}))
+    other = fet_low.size(on_mosfet, kind, title)
     return other if drive == "nmos" or other.badness < result.badness else result
 
 

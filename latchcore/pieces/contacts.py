@@ -14,7 +14,7 @@ from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds, falls_short
-from latchcore.pieces import quench
+from latchcore.pieces import contact_life, quench
 from latchcore.sums import contacts
 
 #: How a contact is used: what it breaks of the line, and with what beside it.
@@ -40,6 +40,15 @@ USE_SETTINGS = (
         ),
     ),
     Setting(
+        "moves",
+        "It moves",
+        "choice",
+        choices=(
+            ("hot", "while current flows"),
+            ("dead", "only while nothing flows: something else breaks first and makes last"),
+        ),
+    ),
+    Setting(
         "side_by_side",
         "Contacts",
         "choice",
@@ -59,6 +68,10 @@ USE_SETTINGS = (
     ),
     *(replace(s, when=("load_clamp", ("fitting", "snubber"))) for s in quench.SETTINGS),
 )
+
+
+#: Operations the usual life of a kind is a share of.
+RESISTIVE_LIFE = 1e5
 
 
 def duty_of(context: ChannelContext) -> tuple[str, dict[str, float]]:
@@ -104,6 +117,8 @@ def shared(
         closed=closed,
         cheap_board=relay.cheap_board,
         surge=measured,
+        printed=relay.printed_for(duty_of(context)[0]),
+        tracks=relay.tracks,
     )
 
 
@@ -121,8 +136,18 @@ def allowed_current(
     curve = contacts.dc_curve(context.volts.max, found.rating, relay.dc_good_to)
     if curve is None:
         return None
-    allowed = min(found.allowed, curve * kind["share"])
+    allowed = min(found.allowed, curve * _share(context, found))
     return min(allowed, relay.product / context.volts.max) if relay.product else allowed
+
+
+def _share(context: ChannelContext, found: contacts.ContactShare) -> float:
+    """
+    What of the DC curve this kind of load gets: its share, or all of it where the print names the
+    kind and the volts are ones such prints are made for.
+    """
+    if found.printed and not exceeds(context.volts.max, contacts.DC_VOLTS[0]):
+        return 1.0
+    return duty_of(context)[1]["share"]
 
 
 def contact_measures(
@@ -130,6 +155,7 @@ def contact_measures(
 ) -> None:
     """Everything a contact is held against, added to the measures of a stage."""
     running, relieved = result.running, series_switch(context)
+    dead = bool(relieved) or context.setting("moves") == "dead"
     name, kind = duty_of(context)
     found = shared(context, relay, running, closed)
     contact = result.contact
@@ -141,13 +167,15 @@ def contact_measures(
     contact.series_switch, contact.side_by_side = relieved, context.setting("side_by_side") == "two"
     contact.breaks = context.setting("breaks") or "live"
     (_alternating if context.alternating else _direct)(
-        context, result, relay, found, bool(relieved)
+        context, result, relay, found, dead
     )
-    if relieved:
+    contact.moves_dead = dead
+    if dead:
         _carries(result, found)
     else:
         _surge(context, result, found)
-        _life(context, result, relay, running, closed, kind)
+        life = kind["life"] * (relay.life / RESISTIVE_LIFE if relay.life else 1.0)
+        contact_life.measure(context, result, contact.allowed, running, life)
     typical = result.typical
     result.contact.under_wetting = (
         context.volts.min < relay.wetting_volts or typical < relay.wetting_amperes
@@ -182,15 +210,18 @@ def _alternating(context, result, relay, found, relieved) -> None:
         )
     )
     if not relieved:
-        share = w.calc(
-            "I_share",
-            "share*I_rated",
-            "A",
-            name.replace("_", " "),
-            "what a contact bears of this kind of load",
-            share=(kind["share"], ""),
-            I_rated=(found.rating, "A"),
-        )
+        if found.printed:
+            share = w.note("I_share", "as printed for this kind", "A", found.steady, {}, {})
+        else:
+            share = w.calc(
+                "I_share",
+                "share*I_rated",
+                "A",
+                name.replace("_", " "),
+                "what a contact bears of this kind of load",
+                share=(kind["share"], ""),
+                I_rated=(found.rating, "A"),
+            )
         _steady(result, found, min(share, found.steady), name)
 
 
@@ -273,7 +304,7 @@ def _direct(context, result, relay, found, relieved) -> None:
         "A",
         name.replace("_", " "),
         "what a contact bears of this kind of load",
-        share=(kind["share"], ""),
+        share=(_share(context, found), ""),
         I_DC=(curve, "A"),
     )
     _steady(result, found, min(share, found.steady) if within else None, name)
@@ -296,7 +327,7 @@ def _steady(
             stop=found.rating,
             fix=steady,
             stop_name="rating",
-            fix_name=f"share for a {name.replace('_', ' ')}",
+            fix_name=("printed" if found.printed else "share") + f" for a {name.replace('_', ' ')}",
             typical=result.typical,
         )
     )
@@ -304,7 +335,7 @@ def _steady(
 
 def _carries(result: StageResult, found: contacts.ContactShare) -> None:
     """
-    A contact that only routes: the series switch makes and breaks, the contact carries and wears by
+    A contact that moves dead: the switch in series makes and breaks, the contact carries and wears by
     its springs alone.
     """
     result.working.note(
@@ -382,45 +413,5 @@ def _surge(context: ChannelContext, result: StageResult, found: contacts.Contact
             **limits,  # type: ignore[arg-type]
             stop_name="making capacity",
             fix_name="making capacity",
-        )
-    )
-
-
-def _life(context, result, relay, running, closed, kind) -> None:
-    allowed = allowed_current(context, relay, running, closed)
-    if allowed is None or running <= 0:
-        return
-    life = contacts.contact_life(running, allowed, kind["life"], result.working)
-    result.contact.life = life
-    many, years = context.channel.cycles_per_day, context.limits["contact_years"]
-    if life:
-        result.contact.least_cycle = result.working.calc(
-            "t_cycle",
-            "t_wanted/N",
-            "s",
-            "so that it lasts as long as wanted",
-            "a whole cycle, on and off",
-            t_wanted=(years * 365 * 86400, "s"),
-            N=(life, ""),
-        )
-    if life is None or not many:
-        return
-    days = result.working.calc(
-        "t_life", "N/n_day", "", "at the highest running current", N=(life, ""), n_day=(many, "")
-    )
-    result.contact.life_days = days
-    result.measures.append(
-        Measure(
-            "contact_life",
-            "K6",
-            "Days the contact lasts",
-            "",
-            days,
-            "min",
-            "at the highest running current",
-            "t_life",
-            "Every opening burns a little of the contact away.",
-            fix=365.0,
-            fix_name="a year",
         )
     )

@@ -9,6 +9,7 @@ from latchcore.catalogue.records import Module
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
+from latchcore.document.models import Rail
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import five_states, low_side
@@ -29,8 +30,10 @@ SETTINGS = (
         choices=(
             ("module", "the module's rail"),
             ("logic", "the board's logic supply, jumper taken off"),
+            ("rail", "a rail of its own, jumper taken off"),
         ),
     ),
+    Setting("input_rail", "Rail of its input side", "rail", when=("feed", ("rail",))),
     Setting("parallel", "Across the input resistor", "ohms", may_omit=True),
     Setting(
         "drive",
@@ -113,6 +116,23 @@ def regulated(module: Module, volts: Spread) -> Spread:
     )
 
 
+def input_rail(context: ChannelContext, module: Module, feed: Rail) -> Rail | None:
+    """
+    The rail the inputs hang on: as fixed, else the nearest to their volts; the coils' own unless
+    something parts them. ``None`` where the board's logic supply feeds them.
+    """
+    wanted = context.setting("feed") or "module"
+    if wanted == "logic":
+        return None
+    if wanted == "module":
+        return feed
+    around = context.around
+    rails = [r for r in around.build.rails if not around.alternating(r)] or around.build.rails
+    return context.fixed_rail("input_rail") or min(
+        rails, key=lambda r: abs(around.rail_volts(r).typ - module.supply)
+    )
+
+
 def input_supply(context: ChannelContext, module: Module, volts: Spread) -> Spread:
     """
     What the input side hangs on: the board's logic supply, the on-board regulator, the rail, or a
@@ -120,6 +140,8 @@ def input_supply(context: ChannelContext, module: Module, volts: Spread) -> Spre
     """
     if context.setting("feed") == "logic":
         return context.board.logic
+    if context.setting("feed") == "rail":
+        return volts
     if module.regulator is not None and module.regulator_feeds == "inputs":
         return regulated(module, volts)
     if abs(module.supply - volts.typ) < 0.2 * module.supply or not module.separate:
@@ -153,7 +175,8 @@ def begin(
     context: ChannelContext, result: StageResult, module: Module, auto: bool, feed
 ) -> modules.ModuleInput:
     """The module with its input circuit, as sized values and facts; returns the circuit."""
-    volts = context.around.rail_volts(feed)
+    apart = input_rail(context, module, feed)
+    volts = context.around.rail_volts(apart or feed)
     unit = input_of(context, module, input_supply(context, module, volts))
     result.values.append(
         Sized(
@@ -182,6 +205,7 @@ def begin(
     result.module.part = module
     result.module.unit = unit
     result.module.feed = feed
+    result.module.input_feed = apart
     result.module.logic_fed = context.setting("feed") == "logic"
     result.drive.active = level_of(context, module)
     return unit
@@ -193,9 +217,11 @@ def join_input(
     """The input side in the netlist; returns the module's terminals on it, by name."""
     net, prefix = result.netlist, context.channel.id
     node = f"{prefix}.IN" if context.setting("drive") == "npn" else join_pin(context, result)
-    supply = "board.VDD" if context.setting("feed") == "logic" else feed.id
+    apart = input_rail(context, module, feed)
+    supply = apart.id if apart is not None else "board.VDD"
     back = context.around.return_of(feed)
     net.domains |= {node: "logic", feed.id: "low"}
+    net.domains.setdefault(supply, "low")
     net.domains.setdefault(back, "low")
     terminals = {"IN": node, "VCC": supply, "COIL+": feed.id, "GND": back}
     if module.separate and not pulled_low(context, module):
@@ -301,7 +327,8 @@ def _through_npn(context, result, module, unit, feed) -> None:
     w = result.working
     _, most = modules.on_currents(unit, 0.0, 0.0, w)
     # Its collector stands at the module's supply, whatever rail the load is on.
-    at_module = context.around.channel(context.channel.model_copy(update={"rail": feed.id}))
+    apart = input_rail(context, module, feed) or feed
+    at_module = context.around.channel(context.channel.model_copy(update={"rail": apart.id}))
     driver = npn_shifter(at_module, result, most, f"{context.channel.id}.IN")
     if pulled_low(context, module):
         least, _ = modules.on_currents(unit, 0.0, driver.drop_max, w)

@@ -112,7 +112,7 @@ def _active_low_states(context, result, module, unit, off, injected, logic) -> N
     boot = Decided(says, max(weak, injected) * ratio)
     if pin is not None and pin.reset in ("driven_low", "pulses"):
         boot = at_boot(pin, board, "low", False, None)
-    same = logic or context.around.dies_with_board(result.module.feed)
+    same = logic or context.around.dies_with_board(result.module.input_feed)
     dead = (
         0.0 if same else modules.held_current(unit, UNPOWERED_PIN, "I_dead", "board unpowered", w)
     )

@@ -23,7 +23,7 @@ summary = (
     "For heaters and motors that are too much for a relay: main poles made for the line, a coil on"
     " the line, a small relay that switches that coil."
 )
-_OWN = ("contact", "side_by_side")
+_OWN = ("contact", "moves", "side_by_side")
 settings = (
     Setting("contactor", "Contactor", "part", family="contactor"),
     *(s for s in coil_and_contact.SETTINGS if s.key not in _OWN and not s.key.startswith("hold")),

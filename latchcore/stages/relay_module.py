@@ -30,8 +30,8 @@ traits = Traits(
 )
 suits = dry_contact.suits
 missing = dry_contact.missing
-#: What the module's own driver keeps of the coil's volts: a small transistor in saturation, as its
-#: class has it [V].
+#: What the module's own driver keeps of the coil's volts while its record does not say: a small
+#: transistor in saturation, as its class has it [V].
 DRIVER_DROP = Spread(0.05, 0.15, 0.3)
 
 
@@ -97,13 +97,14 @@ def size(context: ChannelContext) -> StageResult:
 
 def _coil(context, result, module, volts, lost) -> None:
     w, add = result.working, result.measures.append
+    keeps = module.driver_drop or DRIVER_DROP
     low = w.calc(
         "V_coil_min",
         "V_rail_min - V_drop_max" + (" - V_wire" if lost else ""),
         "V",
         "low rail, highest drop",
         V_rail_min=(volts.min, "V"),
-        V_drop_max=(DRIVER_DROP.max, "V"),
+        V_drop_max=(keeps.max, "V"),
         **({"V_wire": (lost, "V")} if lost else {}),
     )
     typical = w.calc(
@@ -112,7 +113,7 @@ def _coil(context, result, module, volts, lost) -> None:
         "V",
         "typical",
         V_rail=(volts.typ, "V"),
-        V_drop=(DRIVER_DROP.typ, "V"),
+        V_drop=(keeps.typ, "V"),
     )
     high = w.calc(
         "V_coil_max",
@@ -120,7 +121,7 @@ def _coil(context, result, module, volts, lost) -> None:
         "V",
         "high rail, least drop",
         V_rail_max=(volts.max, "V"),
-        V_drop_min=(DRIVER_DROP.min, "V"),
+        V_drop_min=(keeps.min, "V"),
     )
     pull_in = module.pull_in * module.coil
     hot = coils.hot_pull_in(pull_in, context.around.ambient, working=w)

@@ -79,6 +79,7 @@ class ContactShare:
     making: float | None
     verdict: str
     allowed: float
+    printed: bool = False
 
 
 def contact_share(
@@ -92,6 +93,8 @@ def contact_share(
     closed=False,
     cheap_board=False,
     surge=None,
+    printed=None,
+    tracks=None,
 ) -> ContactShare:
     """
     Steady limit and making of a contact for a kind of load.
@@ -113,6 +116,11 @@ def contact_share(
         Whether tracks and terminals of a cheap board cap it
     surge : float, optional
         The surge as measured [A]
+    printed : float, optional
+        What is printed for this kind of load [A]: it counts in place of the share, and says that
+        the contact makes the kind's usual surge onto it
+    tracks : float, optional
+        What tracks and terminals carry [A], in place of half of a cheap board's relay
 
     Returns
     -------
@@ -125,22 +133,27 @@ def contact_share(
     >>> found.steady, found.verdict, round(found.allowed, 3)
     (2.5, 'over', 1.333)
     """
-    own = rating * (NC_SHARE if closed else 1.0)
-    steady = own * share
-    if cheap_board:
+    pressed = NC_SHARE if closed else 1.0
+    own = rating * pressed
+    steady = own * share if printed is None else min(own, printed * pressed)
+    if tracks is not None:
+        steady = min(steady, tracks)
+    elif cheap_board:
         steady = min(steady, own * BOARD_SHARE)
     peak = surge if surge is not None else surge_ratio * running
     if making is not None:
-        capacity = making * (NC_SHARE if closed else 1.0)
+        capacity = making * pressed
     elif surge_lasts >= MAKING_FROM or surge_ratio <= 1.0:
         capacity = MAKING_FACTOR * own
     else:
         capacity = None
+    if printed is not None:
+        capacity = max(capacity or 0.0, surge_ratio * printed * pressed)
     verdict = "check" if capacity is None else "over" if exceeds(peak, capacity) else "ok"
     allowed = (
         steady if capacity is None or running <= 0 else min(steady, capacity / (peak / running))
     )
-    return ContactShare(own, steady, peak, capacity, verdict, allowed)
+    return ContactShare(own, steady, peak, capacity, verdict, allowed, printed is not None)
 
 
 def contact_life(current, allowed, life_at_allowed, working: Working | None = None):

@@ -12,6 +12,7 @@ from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import ChannelReport
 from latchcore.document.models import HAZARDS, Channel
 from latchcore.findings.routing import sequence
+from latchcore.pieces.contact_life import years_wanted
 from latchcore.stages import STAGES
 from latchcore.whole.contact_commands import commands
 from latchcore.whole.timeline import row
@@ -115,6 +116,7 @@ def _contact(build: Build, context: ChannelContext, report: ChannelReport) -> di
         "kinds": (
             kinds(context, relay, result.running) if relay and relay.family == "relay" else ()
         ),
+        "years_wanted": years_wanted(context),
         "relief": _relief(build, context.channel, report),
     }
 

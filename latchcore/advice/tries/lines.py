@@ -72,7 +72,13 @@ def level(case: Case) -> Iterator[Candidate]:
 @tried
 def join_grounds(case: Case) -> Iterator[Candidate]:
     """One common line, or a stage that needs none."""
-    rail = case.context.rail
+    module = case.result.module
+    rail = module.input_feed or module.feed or case.context.rail
+    if module.part is not None and module.part.separate:
+        yield (
+            "Feed its inputs from the board's logic supply, jumper taken off",
+            case.setting(feed="logic", input_rail="auto"),
+        )
     if "line_ground" in case.knows:
         yield (
             "Join the line's ground with the board's, at one point",
