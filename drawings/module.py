@@ -5,6 +5,8 @@ solid-state output.
 
 from __future__ import annotations
 
+import textwrap
+
 from drawings import symbols
 from drawings.pieces import begin, ground, named, pin_and_series, pulled_down, rail_line
 from drawings.plans import load_at, transistor_at
@@ -23,7 +25,13 @@ def module_plan(
     module, solid = result.module.part, named(result, channel, "K1").kind.startswith("solid")
     coil_rail, supply, entry, low = (k1.terminals.get(n) for n in ("COIL+", "VCC", "IN", "GND"))
     c.wire(coil_rail, (24, 38), (240, 38))
-    c.text(24, 28, f"its rail   takes {result.live['coil']}", "strong", data_node=coil_rail)
+    c.text(
+        24,
+        28,
+        f"{c.rails[result.coil.rail]}   takes {result.live['coil']}",
+        "strong",
+        data_node=coil_rail,
+    )
     _inside(c, result, channel, k1, module, solid)
     c.wire(coil_rail, (240, 38), (240, 112 if solid else 84))
     c.dot(coil_rail, 240, 38)
@@ -36,7 +44,9 @@ def module_plan(
             c.dot(supply, 158, 38)
         else:
             c.wire(supply, (158, 98), (158, 52), (100, 52))
-            c.text(94, 56, "logic supply", "note", "end")
+            words = textwrap.wrap(c.rails.get(supply, "logic supply"), 13)[:2]
+            for n, line in enumerate(words):
+                c.text(94, 56 + 13 * n, line, "note", "end")
     c.wire(low, (240, 136 if solid else 192), (240, 240))
     ground(c, low, 240, 240)
     if named(result, channel, "Q2") is not None:
@@ -50,7 +60,7 @@ def module_plan(
         pin_and_series(c, result, channel, 84, 118, 127)
         pulled_down(c, named(result, channel, "R2"), 108, 118)
     if solid:
-        _output(c, result, channel, k1, symbol, rail_text)
+        output(c, result, channel, k1, symbol, rail_text)
     else:
         contact_side(c, result, channel, symbol, rail_text, 344, 118, True)
 
@@ -62,7 +72,8 @@ def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid:
     """
     begin(c, k1)
     c.add("rect", "frame", x=118, y=64, width=266, height=150)
-    c.text(290, 330, f"K1 {k1.short}", "note")
+    for n, line in enumerate(textwrap.wrap(f"K1 {k1.short}", 22)[:2]):
+        c.text(262, 228 + 13 * n, line, "note")
     c.line((282, 64), (282, 214), css="gap")
     c.line((290, 64), (290, 214), css="gap")
     symbols.box(c, 158, 118, 62, 40, "")
@@ -93,7 +104,7 @@ def _inside(c: Canvas, result: StageResult, channel: Channel, k1, module, solid:
         c.wire(across.terminals["2"], (189, 108), (184, 108))
 
 
-def _output(
+def output(
     c: Canvas, result: StageResult, channel: Channel, k1, symbol: str, rail_text: str
 ) -> None:
     """The semiconductor in the place of a contact, and the load behind it."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from drawings import symbols
 from drawings.svg import Canvas
 from latchcore.design.report import StageResult
@@ -39,6 +41,16 @@ def named_part(c: Canvas, x: float, y: float, ref: str, words: str) -> None:
     c.text(x, y + 16, figures or words, "note")
 
 
+def beside(c: Canvas, x: float, y: float, ref: str, words: str, most: int = 17) -> None:
+    """
+    A reference with the words of its part below it, broken where they say so or get too long.
+    """
+    c.text(x, y, ref, "mono")
+    lines = [part for line in words.split("\n") for part in textwrap.wrap(line, most)]
+    for n, line in enumerate(lines):
+        c.text(x, y + 16 + 13 * n, line, "note")
+
+
 def ground(c: Canvas, node: str, x: float, y: float) -> None:
     """The return under a wire: the board's 0 V, or an open triangle where it is another one."""
     if node == "0V":
@@ -71,7 +83,7 @@ def pin_and_series(
     r1, pin_node = named(result, channel, "R1"), f"{channel.id}.PIN"
     symbols.pin(c, x, y, channel.pin or "pin ?")
     c.text(
-        x - 66,
+        max(x - 66, 4),
         y + 32,
         f"≤ {result.live['pin']}" if result.live["pin"] != "reads" else "reads",
         "live",

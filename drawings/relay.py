@@ -5,7 +5,16 @@ Relay drawings: the schematic with coil and contact, and the picture of the cont
 from __future__ import annotations
 
 from drawings import symbols
-from drawings.pieces import begin, ground, hold_at, named, pin_and_series, pulled_down, rail_line
+from drawings.pieces import (
+    begin,
+    beside,
+    ground,
+    hold_at,
+    named,
+    pin_and_series,
+    pulled_down,
+    rail_line,
+)
 from drawings.plans import clamp_at, load_at, transistor_at
 from drawings.svg import Canvas
 from latchcore.design.report import StageResult, State
@@ -34,7 +43,7 @@ def coil_side(
     result: StageResult,
     channel: Channel,
     frame: float = 220,
-    label: tuple[float, float] = (404, 90),
+    label: tuple[float, float] = (404, 84),
 ) -> None:
     """
     Pin, transistor and coil at the left, the barrier beside the coil, the relay's frame so wide.
@@ -42,13 +51,12 @@ def coil_side(
     k1, q1, r2, r6 = (named(result, channel, ref) for ref in ("K1", "Q1", "R2", "R6"))
     coil, switch = k1.terminals["1"], k1.terminals["2"]
     control = q1.terminals.get("B") or q1.terminals["G"]
+    feed = f"{c.rails.get(result.coil.rail, '')}   coil {result.live['coil']}"
     if r6 is None:
-        rail_line(c, coil, f"coil rail   coil {result.live['coil']}", 24, 214, 38, fused=False)
+        rail_line(c, coil, feed, 24, 214, 38, fused=False)
     else:
         rail_line(c, r6.terminals["1"], "", 24, 32, 38, fused=False)
-        c.text(
-            96, 28, f"coil rail   coil {result.live['coil']}", "strong", data_node=r6.terminals["1"]
-        )
+        c.text(96, 28, feed, "strong", data_node=r6.terminals["1"])
         hold_at(c, result, channel, 60, 38)
         c.wire(coil, (88, 38), (214, 38))
     series = named(result, channel, "R1") or named(result, channel, "W1")
@@ -70,7 +78,7 @@ def coil_side(
     c.add("rect", "frame", x=176, y=74, width=frame, height=68)
     c.line((244, 74), (244, 142), css="gap")
     c.line((252, 74), (252, 142), css="gap")
-    c.text(*label, f"K1 {k1.short}"[:21], "note")
+    beside(c, *label, "K1", k1.short, 16)
     c.close()
     c.wire(coil, (200, 38), (200, 74))
     c.dot(coil, 200, 38)

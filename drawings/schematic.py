@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from drawings import line_plans, mains_plans, module, plans, relay, symbols
 from drawings.pieces import begin, hold_at, named, named_part, rail_line
 from drawings.svg import Canvas
@@ -40,8 +42,10 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     volts = around.rail_volts(rail) if rail else None
     words = f"Schematic of {channel.name}: {result.title}"
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
-    canvas = Canvas(520, 336, words, parts)
+    width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
+    canvas = Canvas(width, 336, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
+    canvas.rails = {r.id: r.name for r in around.build.rails}
     own = result.value("own_fuse")
     rail_text += f"   {own.symbol} {own.text}" if own else ""
     plan = PLANS[result.kind]
@@ -179,6 +183,23 @@ def _clamp(
         c.text(x + 14, 130, f"heads for {show(result.coil.unclamped_peak, 'V')}", "note")
 
 
+def solid_direct(
+    c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
+) -> None:
+    """A block for direct current: its input at the left, its output above the load."""
+    k1 = named(result, channel, "K1")
+    begin(c, k1)
+    c.add("rect", "frame", x=214, y=90, width=170, height=90)
+    for gap in (288, 296):
+        c.line((gap, 90), (gap, 180), css="gap")
+    symbols.box(c, 250, 138, 52, 40, "input")
+    for n, line in enumerate(textwrap.wrap(f"K1 {k1.short}", 24)):
+        c.text(214, 196 + 13 * n, line, "note")
+    c.close()
+    mains_plans.solid_input_side(c, result, channel, k1)
+    module.output(c, result, channel, k1, symbol, rail_text)
+
+
 def _direct(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     load, series = named(result, channel, "LOAD"), named(result, channel, "R1")
     pin_node = f"{channel.id}.PIN"
@@ -226,4 +247,5 @@ PLANS = {
     "relay_contact": relay.relay_plan,
     "relay_module": module.module_plan,
     "solid_module": module.module_plan,
+    "solid_direct": solid_direct,
 }

@@ -48,6 +48,7 @@ class Canvas:
         self.stretch = stretch
         self.pieces: list[str] = []
         self.hazardous = False
+        self.rails: dict[str, str] = {}
         self.runs: dict[str, list[tuple[tuple[float, float], tuple[float, float]]]] = {}
 
     def add(self, tag: str, css: str = "", **attributes) -> None:

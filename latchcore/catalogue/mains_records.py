@@ -5,7 +5,7 @@ contactors.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -18,9 +18,11 @@ from latchcore.catalogue.fields import (
     OhmSpread,
     Plain,
     Record,
+    Seconds,
     TestVolts,
     Volts,
     VoltSpread,
+    Words,
 )
 
 
@@ -93,6 +95,86 @@ class SolidRelay(Tested, AcSwitch):
     test_voltage: TestVolts | None = None
     creepage: Millimetres | None = None
     barrier: Literal["functional", "basic", "reinforced"] = "reinforced"
+
+
+class SolidDirect(Tested, Record):
+    """
+    Solid-state device for direct current in one block: a MOSFET behind a barrier.
+
+    ``v_max`` bears its open output, ``i_surge`` a tenth of a second; ``drop`` at its full current.
+    """
+
+    rising = (("i_max", "i_surge"), ("input_min", "input_max"))
+    family: Literal["solid_direct"]
+    v_max: Volts
+    i_max: Amperes
+    i_surge: Amperes
+    drop: Volts
+    leakage: Amperes
+    t_on: Seconds
+    t_off: Seconds
+    theta_jc: Kelvins_per_watt
+    theta_cs: Kelvins_per_watt
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+    input_min: Volts
+    input_max: Volts
+    input_current: Amperes
+    test_voltage: TestVolts | None = None
+    creepage: Millimetres | None = None
+    barrier: Literal["functional", "basic", "reinforced"] = "basic"
+
+
+class Packaged(Tested, Record):
+    """
+    A packaged switching unit with an approval of its own: closed, an inlet and outlets, switched
+    by a low-voltage input or over a network.
+
+    ``resistive``, ``motors``, ``lamps`` are printed [A] at ``volts``; ``approval`` the mark on it
+    as read; ``network`` whether it listens to one.
+    """
+
+    rising = (("input_min", "input_max"),)
+    family: Literal["packaged"]
+    volts: Volts
+    resistive: Amperes
+    motors: Amperes | None = None
+    lamps: Amperes | None = None
+    making: Amperes | None = None
+    input_min: Volts
+    input_max: Volts
+    input_current: Amperes
+    poles: Annotated[int, Field(ge=1, le=2)] = 1
+    approval: Words = ""
+    network: bool = False
+    test_voltage: TestVolts | None = None
+    creepage: Millimetres | None = None
+    barrier: Literal["functional", "basic", "reinforced"] = "reinforced"
+
+    #: What a contact is held against besides what is printed on the unit: nothing it states.
+    cheap_board: ClassVar[bool] = False
+    tracks: ClassVar[float | None] = None
+    life: ClassVar[float | None] = None
+    dc_good_to: ClassVar[float | None] = None
+    product: ClassVar[float | None] = None
+    wetting_volts: ClassVar[float] = 5.0
+    wetting_amperes: ClassVar[float] = 0.1
+
+    @property
+    def contact_volts(self) -> float:
+        """Printed volts [V]."""
+        return self.volts
+
+    @property
+    def contact_amperes(self) -> float:
+        """Printed current for resistive loads [A]."""
+        return self.resistive
+
+    def printed_for(self, duty: str) -> float | None:
+        """What is printed for a kind of duty [A], or ``None`` where nothing is."""
+        if duty.endswith("_motor"):
+            return self.motors
+        return self.lamps if duty in ("filament_lamp", "switch_mode_or_led_lamp") else None
 
 
 class Contactor(Record):

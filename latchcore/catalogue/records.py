@@ -25,7 +25,14 @@ from latchcore.catalogue.fields import (
     Watts,
     Words,
 )
-from latchcore.catalogue.mains_records import Contactor, SolidRelay, Triac, TriacDriver
+from latchcore.catalogue.mains_records import (
+    Contactor,
+    Packaged,
+    SolidDirect,
+    SolidRelay,
+    Triac,
+    TriacDriver,
+)
 from latchcore.catalogue.switch_records import Array, Bipolar, Diode, Igbt, Mosfet, Zener
 
 __all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
@@ -201,7 +208,8 @@ class Module(Relay):
     for, ``separate`` whether
     a jumper parts the coils' supply from the inputs'. ``active`` jumper: either level, as a jumper
     stands. ``regulator``
-    is what an on-board regulator gives, ``driver_drop`` what the coil's transistor keeps, and ``regulator_feeds`` what hangs on it; ``header`` and
+    is what an on-board regulator gives and ``regulator_feeds`` what hangs on it; ``driver_drop``
+    what the coil's transistor keeps; ``header`` and
     ``terminals`` are the order
     of the pins as printed, ``driver`` and ``rails`` what was seen on it. ``output`` is a contact,
     or a solid-state switch for direct current (``dc``) or for alternating
@@ -331,6 +339,8 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "triac": Triac,
     "triac_driver": TriacDriver,
     "solid_relay": SolidRelay,
+    "solid_direct": SolidDirect,
+    "packaged": Packaged,
     "contactor": Contactor,
 }
 FAMILY_TITLES = {
@@ -358,5 +368,7 @@ FAMILY_TITLES = {
     "triac": "triac",
     "triac_driver": "triac driver",
     "solid_relay": "solid-state device",
+    "solid_direct": "solid-state device for direct current",
+    "packaged": "packaged switching unit",
     "contactor": "contactor",
 }

@@ -81,8 +81,8 @@ class CoilOutcome:
 @dataclass(slots=True)
 class ModuleOutcome:
     """
-    A module with its input circuit: what feeds its coils and what its inputs, whether the inputs hang on the logic supply,
-    whether it never lets go.
+    A module with its input circuit: what feeds its coils and what its inputs, whether
+    the inputs hang on the logic supply, whether it never lets go.
     """
 
     part: Module | None = None
@@ -176,9 +176,13 @@ class StringOutcome:
 
 @dataclass(slots=True)
 class AcrossOutcome:
-    """What lies across the load: clamp or snubber, the capacitor's class, a varistor's volts."""
+    """
+    What lies across the load: clamp or snubber, the capacitor's class, a varistor's volts;
+    ``at_load`` a snubber there in place of one across a solid-state switch.
+    """
 
     load_clamp: str = "none"
+    at_load: bool = False
     snubber: Any = None
     snubber_class: str = ""
     varistor: float | None = None

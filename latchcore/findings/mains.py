@@ -7,6 +7,16 @@ from __future__ import annotations
 
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding
+from latchcore.document.models import Rail
+
+#: Facts that a closed, approved unit answers by itself.
+CLOSED = ("enclosure", "strain_relief", "cable", "closed_appliance")
+
+
+def _all_closed(around: BuildContext, rails: list[Rail]) -> bool:
+    """Whether all that hangs on hazardous rails hangs on packaged units."""
+    on_them = [c for r in rails for c in around.on_rail(r)]
+    return bool(on_them) and all(c.stage.kind == "packaged_unit" for c in on_them)
 
 
 def build(around: BuildContext) -> list[Finding]:
@@ -37,8 +47,11 @@ def build(around: BuildContext) -> list[Finding]:
                 lasting=True,
             )
         )
+    closed = _all_closed(around, rails)
     for key, fact in around.catalogue.discipline.items():
         answer = stated.get(key)
+        if closed and key in CLOSED and answer is None:
+            continue
         if key == "dry" and around.damp:
             continue
         if answer == "no":

@@ -19,8 +19,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
             context.channel.id,
             "Its inputs cannot be fed apart",
             f"{module.title} has one supply for coils and inputs: there is no jumper to take off.",
-            "Whatever feeds its inputs feeds its coils as well: they do not move, or the inputs see too"
-            " much.",
+            "Whatever feeds its inputs feeds its coils as well: they do not move, or the inputs"
+            " see too much.",
             remedies=(Remedy("Feed its inputs with its coils", (edit,)),),
             cause="feed",
         )

@@ -79,7 +79,8 @@ def varistor_measure(context: ChannelContext, result: StageResult) -> None:
 def class_measure(context: ChannelContext, result: StageResult, v_drm: float, what: str) -> None:
     """A6: off-state voltage class of a device against the line."""
     w, line = result.working, context.volts.typ
-    hard = context.load.kind.inductive or context.setting("varistor") == "fitting"
+    across_load = context.setting("load_clamp") == "varistor"
+    hard = context.load.kind.inductive or context.setting("varistor") == "fitting" or across_load
     need = wanted_class(line, hard)
     if rating := varistor_of(context):
         printed = context.given("varistor_clamp", "V")

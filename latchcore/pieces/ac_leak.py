@@ -15,7 +15,9 @@ LEAKAGE_FACTOR = 20.0
 
 def leakage_measure(context: ChannelContext, result: StageResult, leak: float) -> None:
     """A4: what passes when it is off, against what a load of its kind takes no notice of."""
-    w, limits, farads = result.working, context.limits, context.given("bypass", "F")
+    w, limits, bypass = result.working, context.limits, context.given("bypass", "F")
+    own = result.across.snubber.capacitance if result.across.at_load else 0.0
+    farads = (bypass or 0.0) + own
     w.note("I_leak", "device, driver and snubber, hot", "A", leak, {}, {})
     if farads and context.alternating:
         left = w.calc(
@@ -64,15 +66,15 @@ def leakage_measure(context: ChannelContext, result: StageResult, leak: float) -
             fix_name=name,
         )
     )
-    if farads and context.alternating:
+    if bypass and context.alternating:
         result.values.append(
             Sized(
                 "bypass",
                 "Bypass across the load",
                 "Z3",
                 "F",
-                farads,
-                f"{show(farads, 'F')} class X2 with 100 Ω",
+                bypass,
+                f"{show(bypass, 'F')} class X2 with 100 Ω",
                 True,
                 detail="takes what leaks past the load",
             )

@@ -11,13 +11,12 @@ from latchcore.catalogue.mains_records import AcSwitch
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.quantity import digits, show
-from latchcore.pieces import ac_class, ac_leak, low_side, quench
+from latchcore.pieces import ac_class, ac_leak, low_side, quench, sink
 from latchcore.pieces.frame import add_part, load_domain, return_node
-from latchcore.sums import suppression, triac
+from latchcore.sums import suppression
 
 SETTINGS = (
-    Setting("heat_sink", "Heat sink", "thermal", may_omit=True),
+    sink.SETTING,
     Setting(
         "quench",
         "Across the switch",
@@ -37,6 +36,17 @@ SETTINGS = (
     ),
     Setting("varistor_rating", "Its continuous volts", "volts", when=("varistor", ("fitting",))),
     Setting("varistor_clamp", "It clamps at", "volts", when=("varistor", ("fitting",))),
+    Setting(
+        "load_clamp",
+        "Across the load",
+        "choice",
+        choices=(
+            ("none", "nothing"),
+            ("snubber", "resistor and capacitor, in place of one across the switch"),
+            ("varistor", "a varistor"),
+            ("diode", "a diode"),
+        ),
+    ),
     Setting("bypass", "Bypass across the load", "farads"),
     Setting(
         "protection",
@@ -107,7 +117,7 @@ def switch_measures(
                 fix_name=f"three fifths of {named}, as it comes at every start",
             )
         )
-    _heat(context, result, part, running, ambient)
+    sink.measure(context, result, part, running, ambient)
     ac_class.class_measure(context, result, part.v_drm, "switch")
     ac_class.varistor_measure(context, result)
     quenched = _quench(context, result, part)
@@ -136,95 +146,6 @@ def switch_measures(
     result.load_volts = (context.volts.min - part.drop, context.volts.max)
 
 
-def _heat(
-    context: ChannelContext, result: StageResult, part: AcSwitch, running: float, ambient: float
-) -> None:
-    """A3: the sink it wants, and the junction with the one that is fitted, or with none."""
-    w = result.working
-    power, possible, budget = triac.heat_sink(
-        part.t_j_max, ambient, part.theta_jc, part.theta_cs, part.drop, running, working=w
-    )
-    result.power = power
-    none = context.left_out("heat_sink")
-    fitted = None if none else context.given("heat_sink", "K/W")
-    bare = (
-        ambient + power * part.theta_ja <= part.t_j_max - triac.MARGIN
-        and running <= triac.BARE_BOARD
-    )
-    theta = (
-        part.theta_jc + part.theta_cs + fitted
-        if fitted
-        else (
-            part.theta_ja
-            if bare or none or not possible or budget is None
-            else part.theta_jc + part.theta_cs + budget
-        )
-    )
-    junction = w.calc(
-        "T_J",
-        "T_A + P_switch*R_θ",
-        "°C",
-        "highest current, drop and ambient",
-        T_A=(ambient, "°C"),
-        P_switch=(power, "W"),
-        R_θ=(theta, "K/W"),
-    )
-    result.measures.append(
-        Measure(
-            "junction",
-            "A3",
-            "Junction temperature",
-            "°C",
-            junction,
-            "max",
-            "highest current, drop and ambient",
-            "T_J",
-            "Semiconductors on mains fail shorted when they get too hot: the load stays on.",
-            stop=part.t_j_max if fitted or bare or none else part.t_j_max - triac.MARGIN * 0.999,
-            fix=part.t_j_max - triac.MARGIN if fitted or none else None,
-            stop_name="limit",
-            fix_name="limit less 25 K",
-            zero=ambient,
-        )
-    )
-    if none and not bare:
-        text, detail = "none fitted", (f"at most {digits(budget)} K/W would do" if budget else "")
-    elif bare and not fitted:
-        text, detail = "none: free air will do", f"up to {show(triac.BARE_BOARD, 'A')}"
-    elif fitted:
-        text, detail = (
-            f"{digits(fitted)} K/W",
-            (f"at most {digits(budget)} K/W will do" if budget else "none can"),
-        )
-    else:
-        text, detail = (
-            f"at most {digits(budget, 2)} K/W" if budget else "none can do",
-            "isolated, and not to be touched",
-        )
-    result.values.append(
-        Sized("heat_sink", "Heat sink", "HS1", "", None, text, bool(fitted), detail=detail)
-    )
-    result.output.sink = budget
-    asked = fitted or (None if bare or none else budget)
-    if asked:
-        w.note("R_sink", "as fitted" if fitted else "what it must not exceed", "K/W", asked, {}, {})
-        result.measures.append(
-            Measure(
-                "sink",
-                "A3",
-                "Thermal resistance of the sink",
-                "K/W",
-                asked,
-                "min",
-                "highest current, drop and ambient",
-                "R_sink",
-                context.limits.reasons["least_sink"],
-                stop=context.limits["least_sink"],
-                stop_name="what is to be had in still air",
-            )
-        )
-
-
 def _quench(
     context: ChannelContext, result: StageResult, part: AcSwitch
 ) -> suppression.Snubber | None:
@@ -232,14 +153,59 @@ def _quench(
     The snubber across the switch, where the load is inductive and the part wants one; ``None``
     where there is none.
     """
+    at_load = context.setting("load_clamp")
+    if at_load == "snubber":
+        # Seen from the switch the line is a short: it slows the volts as one across it would, and
+        # leaks nothing through the load.
+        result.across.load_clamp, result.across.at_load = "snubber", True
+        quench.snubber(context, result, "Snubber at the load", "across the load")
+        return None
     chosen = context.setting("quench") or "fitting"
     bears = getattr(part, "snubberless", False)
     inductive = context.load.kind.inductive
     fit = chosen == "snubber" or (chosen == "fitting" and inductive and not bears)
     result.across.load_clamp = "snubber" if fit or (bears and inductive) else "none"
+    if at_load == "diode":
+        result.across.load_clamp = "diode"
     if not fit:
         return None
     return quench.snubber(context, result, "Snubber across the switch", "across the switch")
+
+
+def _at_load(context: ChannelContext, result: StageResult, switched: str, back: str) -> None:
+    """A varistor or a diode across the load, as somebody has it."""
+    chosen, domain = context.setting("load_clamp"), load_domain(context)
+    if chosen == "varistor":
+        rating = suppression.varistor(context.volts.max, ac_class.VARISTORS)
+        text = f"varistor {rating:g} V continuous" if rating else "no class of varistor fits"
+        says = "behind the switch: it wears and fails short"
+        result.values.append(
+            Sized("load_varistor", "Varistor at the load", "Z5", "", None, text, False, detail=says)
+        )
+        add_part(
+            context,
+            result,
+            "Z5",
+            "varistor",
+            text,
+            "across the load",
+            domain=domain,
+            **{"1": switched, "2": back},
+        )
+    elif chosen == "diode":
+        title = context.around.family("diode")[1].title
+        result.values.append(Sized("load_diode", "Diode at the load", "D3", "", None, title, False))
+        add_part(
+            context,
+            result,
+            "D3",
+            "diode",
+            title,
+            "at the load",
+            domain=domain,
+            A=back,
+            K=switched,
+        )
 
 
 def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]:
@@ -280,10 +246,11 @@ def join_switch(context: ChannelContext, result: StageResult) -> tuple[str, str]
             "Z1",
             "snubber",
             snubber.text,
-            "across the switch",
+            "across the load" if result.across.at_load else "across the switch",
             domain=domain,
-            **{"1": rail, "2": switched},
+            **{"1": switched, "2": back} if result.across.at_load else {"1": rail, "2": switched},
         )
+    _at_load(context, result, switched, back)
     if context.setting("varistor") == "fitting":
         rating = ac_class.varistor_of(context)
         result.across.varistor = rating

@@ -166,9 +166,7 @@ def contact_measures(
     )
     contact.series_switch, contact.side_by_side = relieved, context.setting("side_by_side") == "two"
     contact.breaks = context.setting("breaks") or "live"
-    (_alternating if context.alternating else _direct)(
-        context, result, relay, found, dead
-    )
+    (_alternating if context.alternating else _direct)(context, result, relay, found, dead)
     contact.moves_dead = dead
     if dead:
         _carries(result, found)
@@ -229,7 +227,7 @@ def _direct(context, result, relay, found, relieved) -> None:
     """
     On direct current nothing puts the arc out but distance: the curve, and the share of the kind.
     """
-    w, add, volts, running, (name, kind) = (
+    w, add, volts, running, (name, _) = (
         result.working,
         result.measures.append,
         context.volts.max,
@@ -335,8 +333,8 @@ def _steady(
 
 def _carries(result: StageResult, found: contacts.ContactShare) -> None:
     """
-    A contact that moves dead: the switch in series makes and breaks, the contact carries and wears by
-    its springs alone.
+    A contact that moves dead: the switch in series makes and breaks, the contact carries and
+    wears by its springs alone.
     """
     result.working.note(
         "N", "mechanical, it opens without current", "", contacts.MECHANICAL_LIFE, {}, {}

@@ -23,6 +23,7 @@ from latchcore.stages import (
     nmos_low_side,
     npn_low_side,
     open_collector,
+    packaged_unit,
     pmos_high_side,
     pnp_darlington_high_side,
     pnp_high_side,
@@ -30,6 +31,7 @@ from latchcore.stages import (
     pv_mosfet,
     relay_contact,
     relay_module,
+    solid_direct,
     solid_module,
     solid_relay,
     triac_coupler,
@@ -67,7 +69,9 @@ STAGES |= {
         solid_module,
         triac_coupler,
         solid_relay,
+        solid_direct,
         contactor,
+        packaged_unit,
         nmos_above,
     )
 }

@@ -22,6 +22,15 @@ RECORDS = (
         must_be_answered=True,
     ),
     Record(
+        "T4",
+        catches="remote control without password or state feedback; default secret",
+        severity="fix",
+        why="What a network can reach, somebody else can switch.",
+        short="network",
+        station="sizes",
+        advice="Give it a password of its own and open no port, then say so at the stage.",
+    ),
+    Record(
         "X4",
         catches=(
             "conductors of an appliance bridged or mapped without proof of an isolated low-voltage"

@@ -26,6 +26,8 @@ OFF_BOARD = (
     "solid",
     "solid_joined",
     "solid_relay",
+    "solid_direct",
+    "packaged",
     "contactor",
     "metal",
 )

@@ -31,6 +31,8 @@ POWER = {
     "solid": (("OUT+", "OUT-"),),
     "solid_joined": (("OUT+", "OUT-"),),
     "solid_relay": (("1", "2"),),
+    "packaged": (("1", "2"), ("3", "4")),
+    "solid_direct": (("OUT+", "OUT-"),),
     "triac": (("2", "1"),),
     "contactor": (("1", "2"), ("3", "4")),
     "fuse": (("1", "2"),),

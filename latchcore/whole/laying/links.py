@@ -19,6 +19,8 @@ from latchcore.whole.rails import parent_of
 
 #: As many wires as one screw takes; more of them meet on a block beside it.
 IN_ONE_SCREW = 2
+#: What switches: a node's star begins there rather than at the load.
+SWITCHES = ("module", "solid", "solid_relay", "solid_direct", "packaged", "contactor")
 
 
 @dataclass
@@ -396,7 +398,7 @@ class Layer:
             entry = Terminal(f"{board}.X", node.split(".", 1)[-1])
             self.laid.links += star(node, entry, [e.terminal for e in there], joint=True)
             entries.append(entry)
-        order = {"pin": 0, "module": 1, "solid": 1, "solid_relay": 1, "contactor": 1}
+        order = {"pin": 0} | dict.fromkeys(SWITCHES, 1)
         away.sort(key=lambda e: order.get(e.part.kind.removesuffix("_joined"), 2))
         rest = [*entries, *(e.terminal for e in away)]
         # A pin takes one wire: from it to the board, and from there to the rest; else from the
