@@ -71,6 +71,53 @@ def open_collector(
         c.text(418, 296, "its own ground", "note", "end")
 
 
+def straight(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """The pin itself on the line, a resistor between; with a capacitor behind it where smoothed."""
+    r2, c1, w1 = (named(result, channel, ref) for ref in ("R2", "C1", "W1"))
+    pin_and_series(c, result, channel, 78, 150, 260)
+    load = named(result, channel, "LOAD")
+    line = load.terminals["+"]
+    if w1 is not None:
+        begin(c, w1)
+        c.line((78, 150), (260, 150))
+        c.text(180, 140, "no resistor", "note", "middle")
+        c.close()
+    pulled_down(c, r2, 116, 150)
+    c.wire(line, (260, 150), (300, 150), (300, 100), (430, 100))
+    if c1 is not None:
+        c.wire(line, (300, 150), (300, 178))
+        c.dot(line, 300, 150)
+        begin(c, c1)
+        symbols.capacitor(c, 300, 206)
+        c.text(314, 218, f"C1 {c1.value}", "mono")
+        c.close()
+        c.wire("0V", (300, 234), (300, 250))
+        symbols.ground(c, 300, 250)
+    _, bottom = _line(c, result, channel, symbol, 100, 270, 430)
+    if bottom == "0V":
+        symbols.ground(c, 430, 270)
+    else:
+        ground(c, bottom, 430, 270)
+        c.text(418, 296, "its own ground", "note", "end")
+
+
+def sounder(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """The pin, a resistor where there is one, and the sounder to ground."""
+    load = named(result, channel, "LOAD")
+    pin_and_series(c, result, channel, 90, 120, 330)
+    pulled_down(c, named(result, channel, "R2"), 130, 120)
+    node = load.terminals["+"]
+    c.wire(node, (330, 120), (330, 146))
+    begin(c, load)
+    symbols.load(c, 330, 180, symbol)
+    c.text(386, 170, channel.name[:20], "strong")
+    c.text(386, 188, result.live["load"], "live")
+    c.text(386, 204, result.live["volts"], "live")
+    c.close()
+    c.wire("0V", (330, 214), (330, 240))
+    symbols.ground(c, 330, 240)
+
+
 def reed(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """An NPN, the reed's coil and its contact across the line."""
     k1, q1 = named(result, channel, "K1"), named(result, channel, "Q1")
@@ -247,4 +294,7 @@ PLANS = {
     "analogue_pot": pot,
     "analogue_pwm": filtered,
     "wide_input": wide,
+    "pin_logic": straight,
+    "pwm_filter": straight,
+    "pin_sounder": sounder,
 }

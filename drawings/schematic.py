@@ -5,7 +5,7 @@ from __future__ import annotations
 import textwrap
 
 from drawings import line_plans, mains_plans, module, plans, relay, symbols
-from drawings.pieces import begin, hold_at, named, named_part, rail_line
+from drawings.pieces import begin, hold_at, named, named_part, rail_line, resistor
 from drawings.svg import Canvas
 from latchcore.design.context import BuildContext
 from latchcore.design.report import StageResult
@@ -129,7 +129,13 @@ def _low_side(
         c.close()
         rail = string.terminals["1"]
         c.wire(string.terminals["2"], (x_load, 70), (x_load, 78))
-    r6 = find("R6")
+    r6, r7 = find("R6"), find("R7")
+    if r7 is not None:
+        c.wire(rail, (390, 46), (390, 84))
+        c.dot(rail, 390, 46)
+        resistor(c, r7, 390, 112, upright=True)
+        c.wire(switch, (390, 140), (390, 168), (x_load, 168))
+        c.dot(switch, x_load, 168)
     if r6 is None:
         rail_line(c, rail, rail_text, 24, 500, 46)
     else:

@@ -75,6 +75,8 @@ def load(c: Canvas, x: float, y: float, kind: str) -> None:
     elif kind == "motor":
         c.add("circle", "body", cx=x, cy=y, r=22)
         c.text(x, y + 6, "M", "strong", "middle")
+    elif kind == "sounder":
+        _sounder(c, x, y)
     elif kind in ("input", "pair", "knob", "signal"):
         c.add("rect", "body", x=x - 18, y=y - 22, width=36, height=44)
         mark = {"input": "&", "pair": "○ ○", "knob": "↺", "signal": "V"}[kind]
@@ -84,23 +86,33 @@ def load(c: Canvas, x: float, y: float, kind: str) -> None:
         for step in (-11, 0, 11):
             c.line((x - 12, y + step), (x + 12, y + step))
     else:
-        many = (-11, 11) if kind == "strip" else (0,)
-        c.line((x, y - 22), (x, y + 22))
-        for middle in many:
-            size = 7 if kind == "strip" else 9
-            c.add(
-                "path",
-                "solid",
-                d=f"M{x - size} {y + middle - size}h{2 * size}l{-size} {2 * size - 2}z",
-            )
-            c.line(
-                (x - size - 1, y + middle + size - 2),
-                (x + size + 1, y + middle + size - 2),
-                css="ink heavy",
-            )
-            for shift in (0, 6):
-                c.line((x + 12 + shift, y + middle - 2), (x + 20 + shift, y + middle - 10))
-                c.add("path", "solid", d=f"M{x + 21 + shift} {y + middle - 11}l-5 1.5 3.5 3.5z")
+        _leds(c, x, y, 2 if kind == "strip" else 1)
+
+
+def _sounder(c: Canvas, x: float, y: float) -> None:
+    c.add("path", "body", d=f"M{x - 14} {y - 22}h20a22 22 0 0 1 0 44h-20z")
+    for reach in (34, 41):
+        c.add("path", "ink", d=f"M{x + reach - 2} {y - 9}q5 9 0 18")
+
+
+def _leds(c: Canvas, x: float, y: float, count: int) -> None:
+    many = (-11, 11) if count == 2 else (0,)
+    c.line((x, y - 22), (x, y + 22))
+    for middle in many:
+        size = 7 if count == 2 else 9
+        c.add(
+            "path",
+            "solid",
+            d=f"M{x - size} {y + middle - size}h{2 * size}l{-size} {2 * size - 2}z",
+        )
+        c.line(
+            (x - size - 1, y + middle + size - 2),
+            (x + size + 1, y + middle + size - 2),
+            css="ink heavy",
+        )
+        for shift in (0, 6):
+            c.line((x + 12 + shift, y + middle - 2), (x + 20 + shift, y + middle - 10))
+            c.add("path", "solid", d=f"M{x + 21 + shift} {y + middle - 11}l-5 1.5 3.5 3.5z")
 
 
 def ground(c: Canvas, x: float, y: float) -> None:

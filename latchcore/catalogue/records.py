@@ -256,9 +256,21 @@ class Load(Record):
         "pair",
         "analogue",
         "signal",
+        "piezo",
+        "analogue_in",
     ]
     symbol: Literal[
-        "coil", "lamp", "strip", "led", "heater", "motor", "input", "pair", "knob", "signal"
+        "coil",
+        "lamp",
+        "strip",
+        "led",
+        "heater",
+        "motor",
+        "input",
+        "pair",
+        "knob",
+        "signal",
+        "sounder",
     ]
     inductive: bool
     tolerance: float
@@ -275,6 +287,9 @@ class Load(Record):
     hazard: str | None = None
     dims: Literal["yes", "marked", "no"] = "no"
     least_off: Seconds | None = None
+    #: Whether it acts on a square wave only; whether something must empty it again.
+    wave: bool = False
+    bleed: bool = False
     example: Words
     help: Annotated[str, Field(max_length=400)]
 

@@ -178,11 +178,14 @@ class StringOutcome:
 class AcrossOutcome:
     """
     What lies across the load: clamp or snubber, the capacitor's class, a varistor's volts;
-    ``at_load`` a snubber there in place of one across a solid-state switch.
+    ``at_load`` a snubber there in place of one across a solid-state switch;
+    ``unbled`` a piezo nothing empties, ``slow_bleed`` one emptied too late.
     """
 
     load_clamp: str = "none"
     at_load: bool = False
+    unbled: bool = False
+    slow_bleed: bool = False
     snubber: Any = None
     snubber_class: str = ""
     varistor: float | None = None

@@ -31,6 +31,8 @@ USUAL_STAGE = {
     "pair": "bridge_reed",
     "analogue": "analogue_pwm",
     "signal": "wide_input",
+    "piezo": "pin_sounder",
+    "analogue_in": "pwm_filter",
 }
 LOAD_FIELDS = (
     "kind",

@@ -22,6 +22,7 @@ from latchcore.findings import (
     packaged,
     pins,
     solid,
+    sounders,
     supplies,
     wires,
 )
@@ -37,6 +38,7 @@ FAMILIES = (
     modules,
     solid,
     packaged,
+    sounders,
     isolation,
     supplies,
     wires,

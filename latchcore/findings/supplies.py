@@ -78,6 +78,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         ]
     if rail is None or load.pull_in is not None or load.kind.model not in POWER:
         return []
+    if result.kind == "pin_sounder":
+        # The pin itself feeds it, whatever rail its channel is on.
+        return []
     volts = context.volts
     low, high = context.least_volts, load.maximum
     if exceeds(volts.max, high):

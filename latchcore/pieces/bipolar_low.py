@@ -7,7 +7,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
-from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
+from latchcore.pieces import bleed, clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.frame import junction_measure, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, mosfet, pulls
 
@@ -129,6 +129,7 @@ def sized_with(
 
     rail, switch = load_join.join_low_side(context, result, prefix)
     rail = hold_rc.fit(context, result, rail, part.v_ce_sat.max)
+    bleed.fit(context, result, rail, switch)
     base_node, net = f"{prefix}.BASE", result.netlist
     net.domains[base_node] = "logic"
     net.add(

@@ -8,7 +8,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import clamps, five_states, hold_rc, load_join, low_side
+from latchcore.pieces import bleed, clamps, five_states, hold_rc, load_join, low_side
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
@@ -72,6 +72,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
 
     rail, switch = load_join.join_low_side(context, result, prefix)
     rail = hold_rc.fit(context, result, rail, drop)
+    bleed.fit(context, result, rail, switch)
     gate_node, pin_node, net = f"{prefix}.GATE", f"{prefix}.PIN", result.netlist
     net.domains[gate_node] = "logic"
     if gate:

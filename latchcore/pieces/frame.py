@@ -49,6 +49,8 @@ def power_load(context: ChannelContext) -> str | None:
     if model in POWER:
         return None
     return {
+        "piezo": "something must empty a piezo again: a low-side switch with a bleed, or the pin",
+        "analogue_in": "an analogue input is given a level, not switched",
         "led": "an indicator LED needs no transistor",
         "led_array": "single LEDs want strings with a resistor each",
         "logic": "a logic line is pulled, not fed",
@@ -56,6 +58,13 @@ def power_load(context: ChannelContext) -> str | None:
         "analogue": "a knob is set, not switched",
         "signal": "a voltage is sensed, not switched",
     }[model]
+
+
+def below_only(context: ChannelContext) -> str | None:
+    """The reason a load cannot hang above a low-side switch, or ``None``."""
+    if context.load.kind.model == "piezo" and not context.alternating:
+        return None
+    return power_only(context)
 
 
 def model_only(*models: str):

@@ -2,8 +2,8 @@
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.pieces import fet_low
-from latchcore.pieces.frame import Traits, power_only
+from latchcore.pieces import bleed, fet_low
+from latchcore.pieces.frame import Traits, below_only
 
 kind = "nmos_low_side"
 title = "N-channel, low side"
@@ -11,9 +11,9 @@ summary = (
     "A gate resistor and a pull-down; takes no steady current from the pin, wants the gate voltage"
     " its data name."
 )
-settings = fet_low.SETTINGS
+settings = (*fet_low.SETTINGS, *bleed.SETTINGS)
 traits = Traits(cost=2)
-suits = power_only
+suits = below_only
 
 
 def size(context: ChannelContext) -> StageResult:

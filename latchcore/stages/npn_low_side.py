@@ -2,8 +2,8 @@
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.pieces import bipolar_low, hold_rc
-from latchcore.pieces.frame import Traits, power_only
+from latchcore.pieces import bipolar_low, bleed, hold_rc
+from latchcore.pieces.frame import Traits, below_only
 
 kind = "npn_low_side"
 title = "NPN, low side"
@@ -11,9 +11,9 @@ summary = (
     "One transistor and two resistors; loses a few tenths of a volt, takes milliamperes from the"
     " pin."
 )
-settings = (*bipolar_low.settings_for("npn", schools=True), *hold_rc.SETTINGS)
+settings = (*bipolar_low.settings_for("npn", schools=True), *hold_rc.SETTINGS, *bleed.SETTINGS)
 traits = Traits(cost=1)
-suits = power_only
+suits = below_only
 
 
 def size(context: ChannelContext) -> StageResult:

@@ -26,6 +26,8 @@ WORDS = {
     "analogue": "an analogue input",
     "interrupt": "an interrupt",
 }
+#: Stages that are nothing without pulses.
+PULSED = ("analogue_pwm", "pwm_filter")
 
 
 @dataclass(frozen=True)
@@ -79,8 +81,7 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
         wants = (
             {"in"}
             if senses
-            else {"out"}
-            | ({"pwm"} if channel.pwm or channel.stage.kind == "analogue_pwm" else set())
+            else {"out"} | ({"pwm"} if channel.pwm or channel.stage.kind in PULSED else set())
         )
         found.append(
             Demand(

@@ -116,7 +116,11 @@ RECORDS = (
         why="The board dies by its own hand, or is fed where it should be dead.",
         short="feed",
         station="rails",
-        titles={"dead": "It feeds the board while the board is dead"},
+        titles={
+            "dead": "It feeds the board while the board is dead",
+            "dead_device": "It feeds the other device while that is dead",
+        },
+        title="It feeds the other device while that is dead",
     ),
     Record(
         "S12",
