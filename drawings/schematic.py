@@ -92,6 +92,16 @@ def _low_side(
         c.close()
         c.wire("0V", (x_pull, y + 76), (x_pull, y + 88))
         symbols.ground(c, x_pull, y + 88)
+    if (d8 := find("D8")) is not None:
+        x_zener = x_control if pull is None or pin_node in pull.terminals.values() else 202
+        c.wire(control, (x_zener, y), (x_zener, y + 20))
+        c.dot(control, x_zener, y)
+        begin(c, d8)
+        symbols.diode(c, x_zener, y + 48, band_up=True, zener=True)
+        c.text(x_zener + 14, y + 66, "D8", "mono")
+        c.close()
+        c.wire("0V", (x_zener, y + 76), (x_zener, y + 88))
+        symbols.ground(c, x_zener, y + 88)
     # Switch and load.
     begin(c, transistor)
     symbols.TRANSISTORS[transistor.kind](c, x_q, y)

@@ -101,6 +101,16 @@ FIELDS = {
     "set_input.pull": Words(
         "Pull-up", "", "auto, internal, none, or ohms such as 4k7", kind="name"
     ),
+    "set_input.pulled_to": Words("Pulled up to", empty="the board's logic supply"),
+    "set_input.dark": Words("Resistance in the dark", "Ω", "as read in the place, such as 200 kΩ"),
+    "set_input.bright": Words("Resistance in the light", "Ω", "as read there, such as 2 kΩ"),
+    "set_input.holds": Words("Its output stays", "s", "after a movement, such as 3 s"),
+    "set_input.warm_up": Words("Wakes up for", "s", "up to a minute unless stated"),
+    "set_input.watches": Words("Conductor of", empty="not said"),
+    "set_input.per_ampere": Words("Volts an ampere", "V", "such as 100 mV"),
+    "set_input.part": Words("Coupler", empty="the smallest class"),
+    "set_input.series": Words("In series with the pin", "Ω", "nothing unless stated"),
+    "set_input.clamp": Words("Zener at the pin", "V", "none unless stated; such as 3.3 V"),
     "set_input.upper": Words("", "Ω"),
     "set_input.lower": Words("Lower resistor", "Ω", "10 kΩ unless stated"),
     "set_input.lowest": Words("Means at its left end", "", "turned fully left", kind="name"),

@@ -45,6 +45,22 @@ def _of_the_line(item: SenseInput, check: str, key: str) -> Iterator[Candidate]:
             )
 
 
+def _at_the_pin(item: SenseInput, check: str, key: str) -> Iterator[Candidate]:
+    """What stands at the pin, and how often it is looked at."""
+    change = partial(_change, item)
+    if check in ("P9", "S11", "D2") and "series" in KINDS[item.kind].asks:
+        for ohms in ("4.7 kΩ", "10 kΩ", "22 kΩ"):
+            yield f"Put {ohms} in series with the pin", change(series=ohms)
+    if key in ("low_level", "source") and item.series:
+        yield "Leave out the resistor in series", change(series="")
+    if key == "level" and item.clamp:
+        yield "Leave out the zener", change(clamp="")
+    if key == "gap":
+        yield "Wait 50 ms", change(debounce="50 ms")
+    if key == "missed":
+        yield f"Look every {item.holds}", change(sampled=item.holds or "")
+
+
 def _of_the_kind(around: BuildContext, item: SenseInput, key: str) -> Iterator[Candidate]:
     """What only one kind of input has: its divider, its knob, its resistors."""
     change, rail = partial(_change, item), around.build.rail(item.rail)
@@ -73,7 +89,11 @@ def _of_the_kind(around: BuildContext, item: SenseInput, key: str) -> Iterator[C
 def mends(around: BuildContext, item: SenseInput, check: str, key: str) -> tuple[Remedy, ...]:
     """Those candidates after which the finding is gone and nothing worse stands in its place."""
     found = []
-    for label, edits in chain(_of_the_line(item, check, key), _of_the_kind(around, item, key)):
+    for label, edits in chain(
+        _of_the_line(item, check, key),
+        _at_the_pin(item, check, key),
+        _of_the_kind(around, item, key),
+    ):
         try:
             changed, _ = apply(around.build, edits[0][0], edits[0][1], around.catalogue)
         except EditError:

@@ -67,6 +67,10 @@ class Board(Record):
     injection_limit: Amperes
     internal_pull: OhmSpread | None = None
     over_supply: Volts
+    #: Highest level an input surely reads as low, least it surely reads as high; shares of the
+    #: supply stand in where the sheet is not at hand.
+    reads_low: Volts | None = None
+    reads_high: Volts | None = None
     feed: VoltSpread
     idle: Amperes
     peak: Amperes

@@ -211,6 +211,10 @@ class SenseInput(Model):
     supply of an opto
     input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest``
     the ends of a knob's scale;
+    ``series`` a resistor and ``clamp`` a zener at the pin, ``pulled_to`` the rail its pull-up leads
+    to; ``dark`` and ``bright`` what a light-dependent resistor has there, ``holds`` how long a
+    motion sensor's output stays, ``warm_up`` how long it tells nothing; ``per_ampere`` volts a
+    current sensor gives for an ampere of the channel it ``watches``; ``part`` its coupler;
     ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its
     transformer's zero comes.
     """
@@ -230,6 +234,11 @@ class SenseInput(Model):
         "serial",
         "zero_transformer",
         "zero_coupler",
+        "analogue",
+        "light",
+        "motion",
+        "presence",
+        "current",
     ]
     pin: Annotated[str, Field(max_length=12)] | None = None
     pin_two: Annotated[str, Field(max_length=12)] | None = None
@@ -248,6 +257,16 @@ class SenseInput(Model):
     lowest: Annotated[str, Field(max_length=20)] = "0"
     highest: Annotated[str, Field(max_length=20)] = "100"
     dead_end: DutyText | None = None
+    series: OhmsText | None = None
+    clamp: PlainVoltsText | None = None
+    pulled_to: Id | None = None
+    dark: OhmsText | None = None
+    bright: OhmsText | None = None
+    holds: SecondsText | None = None
+    warm_up: SecondsText | None = None
+    per_ampere: PlainVoltsText | None = None
+    watches: Id | None = None
+    part: Key | None = None
     edge: Literal["rising", "middle"] = "rising"
     shift: SecondsText | None = None
     note: Note = ""

@@ -165,6 +165,9 @@ def remove_channel(build: Build, channel: str) -> str:
             own(build, other).series_switch = None
         if other.moves_with == found.id:
             own(build, build.channel(other.id)).moves_with = None
+    for item in list(build.inputs):
+        if item.watches == found.id:
+            own(build, item).watches = None
     for rail in list(build.rails):
         if rail.switched_by == found.id:
             own(build, rail).switched_by = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from latchcore.catalogue import in_use
+from latchcore.catalogue.records import Coupler
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, SenseInput
 from latchcore.edits.registry import (
@@ -16,8 +17,9 @@ from latchcore.edits.registry import (
     validated,
 )
 from latchcore.figures.quantity import QuantityError, parse
+from latchcore.figures.typed import quoted
 from latchcore.pieces.input_kinds import KINDS
-from latchcore.senses.levels import number
+from latchcore.pieces.knob_scale import number
 from latchcore.whole.pinning import assign, demands
 
 INPUT_FIELDS = tuple(n for n in SenseInput.model_fields if n not in ("id", "pin_locked"))
@@ -39,8 +41,7 @@ def _held(fields: dict[str, str], build: Build) -> None:
         raise EditError(
             f"“{fields['kind']}” is no kind of input; expected one of {', '.join(KINDS)}.", "kind"
         )
-    if fields.get("rail"):
-        the_rail(build, fields["rail"])
+    _names(fields, build)
     pull = fields.get("pull", "auto")
     if pull not in ("auto", "internal", "none", ""):
         try:
@@ -53,6 +54,18 @@ def _held(fields: dict[str, str], build: Build) -> None:
                 number(fields[key])
             except QuantityError as error:
                 raise EditError(str(error), key) from error
+
+
+def _names(fields: dict[str, str], build: Build) -> None:
+    """Refuse a rail, a channel or a part that is not there."""
+    for key in ("rail", "pulled_to"):
+        if fields.get(key):
+            the_rail(build, fields[key])
+    if fields.get("watches"):
+        the_channel(build, fields["watches"])
+    part = fields.get("part")
+    if part and not isinstance(BuildContext(build, in_use()).part(part), Coupler):
+        raise EditError(f"{quoted(part)} is no coupler of the drawer.", "part")
 
 
 @edit

@@ -17,6 +17,12 @@ from latchcore.edits.registry import (
 )
 from latchcore.figures.spread import parse_spread
 from latchcore.pieces.frame import POWER
+from latchcore.stages import STAGES
+
+#: Settings of stages that name a rail.
+RAIL_SETTINGS = sorted(
+    {s.key for kind in STAGES.values() for s in kind.settings if s.kind == "rail"}
+)
 
 
 def _source(source: str) -> str:
@@ -140,10 +146,12 @@ def remove_rail(build: Build, rail: str) -> str:
     """Remove a rail that nothing hangs on."""
     found = the_rail(build, rail)
     users = [
-        c.name for c in build.channels if rail in (c.rail, c.stage.settings.get("coil_rail"))
+        c.name
+        for c in build.channels
+        if rail in (c.rail, *(c.stage.settings.get(key) for key in RAIL_SETTINGS))
     ] + (["the board"] if build.board_feed == rail else [])
     users += [r.name for r in build.rails if r.fed_by == rail] + [
-        i.name for i in build.inputs if i.rail == rail
+        i.name for i in build.inputs if rail in (i.rail, i.pulled_to)
     ]
     users += [b.name for b in build.blocks if b.rail == rail] + [
         m.name for m in build.metals if {f"{rail}+", f"{rail}-"} & set(m.ends)

@@ -55,6 +55,8 @@ FIGURE_WORDS = {
     "injection_limit": "current a pin bears from outside",
     "internal_pull": "pull-ups the program can turn on",
     "over_supply": "volts a pin bears above its supply",
+    "reads_low": "reads low up to, if its sheet says",
+    "reads_high": "reads high from, if its sheet says",
     "feed": "supply it is fed with",
     "idle": "draws when idle",
     "peak": "draws at most",

@@ -9,7 +9,7 @@ from collections.abc import Callable
 
 from latchcore.document.models import Build, Rail, SenseInput, chain_of
 from latchcore.figures.quantity import QuantityError, parse
-from latchcore.senses.levels import number
+from latchcore.pieces.knob_scale import number
 
 
 def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
@@ -41,6 +41,8 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
     for item in build.inputs:
         place = f"inputs.{item.id}"
         there(f"{place}.rail", item.rail, rails, "rail")
+        there(f"{place}.pulled_to", item.pulled_to, rails, "rail")
+        there(f"{place}.watches", item.watches, channels, "channel")
         _hold_figures(item, place, refuse)
     _hold_laid(build, rails, there, refuse)
     for route in build.routes:

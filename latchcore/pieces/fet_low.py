@@ -8,7 +8,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import bleed, clamps, five_states, hold_rc, load_join, low_side
+from latchcore.pieces import bleed, clamps, five_states, gate_zener, hold_rc, load_join, low_side
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
@@ -26,6 +26,7 @@ SETTINGS = (
             ("gate", "on the gate side, as a divider"),
         ),
     ),
+    gate_zener.SETTING,
     *clamps.SETTINGS,
     *hold_rc.SETTINGS,
     Setting("resistor_watts", "Resistor rating", "watts"),
@@ -193,6 +194,7 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
         "V_GS_on",
         "low pin, resistors at their worst",
     )
+    on_least = gate_zener.bound(context, on_least, "min")
     add(
         Measure(
             "gate_on",
@@ -225,9 +227,9 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
                 stop_name="highest plateau voltage",
             )
         )
-    w.note(
-        "V_GS_most", "stiff high level of the pin", "V", board.logic.max, {}, {}, "stiff high pin"
-    )
+    most = gate_zener.bound(context, board.logic.max, "max")
+    bounded = "the zener at its top" if most < board.logic.max else "stiff high level of the pin"
+    w.note("V_GS_most", bounded, "V", most, {}, {}, "stiff high pin")
     share = limits["gate_max_share"]
     add(
         Measure(
@@ -235,7 +237,7 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
             "D5",
             "Highest gate voltage",
             "V",
-            board.logic.max,
+            most,
             "max",
             "stiff high pin",
             "V_GS_most",
@@ -289,6 +291,14 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
         "nothing flows into a gate that stands; the pull-down takes a little",
         V_OH_max=(board.logic.max, "V"),
         R_path_min=(low_pull + (gate.low if gate and side == "gate" else 0), "Ω"),
+    )
+    steady += gate_zener.fit(
+        context,
+        result,
+        f"{context.channel.id}.GATE",
+        "0V",
+        board.logic.max,
+        gate.low if gate else mosfet.PIN_RESISTANCE_MIN,
     )
     result.pin_current = steady
     add(

@@ -7,6 +7,7 @@ import math
 from latchcore.design.report import Measure, Sized
 from latchcore.figures.quantity import parse, resistor_code, show
 from latchcore.figures.windows import Bound, resistor_window
+from latchcore.pieces.guarded import contact_guard, guard
 from latchcore.pieces.sensing import VDD, InputContext, InputReport
 
 #: Capacitance from a signal lead to a mains lead beside it and to one in the same cable [F/m].
@@ -71,7 +72,7 @@ def hold_open(
         "low supply",
         "what the open line may lose and still read high",
         V_DD_min=(board.logic.min, "V"),
-        V_IH=(_high_at_low(context), "V"),
+        V_IH=(context.high_at_low, "V"),
     )
     most = w.calc(
         "R_pull_most",
@@ -141,12 +142,8 @@ def hold_open(
                 fix_name="what it may lose",
             )
         )
+    contact_guard(context, report, real)
     return text, real
-
-
-def _high_at_low(context: InputContext) -> float:
-    """The high threshold follows the supply: at its low corner [V]."""
-    return context.around.catalogue.limits["input_high"] * context.board.logic.min
 
 
 def _fitted(context: InputContext, window) -> tuple[float | None, str, float | None]:
@@ -195,7 +192,9 @@ def join_pulled(context: InputContext, report: InputReport, text: str, real: flo
     for second in (False, True) if item.kind == "end_pair" else (False,):
         node, mark = context.join_pin(report, second), "2" if second else ""
         if real is not None and item.pull != "internal":
-            context.add(report, "R1" + mark, "resistor", text, **{"1": VDD, "2": node})
+            top = item.pulled_to or VDD
+            context.add(report, "R1" + mark, "resistor", text, **{"1": top, "2": node})
+        node = guard(context, report, node, mark)
         word = {"open": "NO", "closed": "NC"}[item.rest]
         context.add(
             report,

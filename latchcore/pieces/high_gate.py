@@ -11,7 +11,7 @@ from latchcore.design.stage import Setting, best_of, likely, resistor_measures, 
 from latchcore.figures import preferred
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.resistance import resistor_words
-from latchcore.pieces import clamps, load_join, low_side
+from latchcore.pieces import clamps, gate_zener, load_join, low_side
 from latchcore.pieces.coupler_driver import dark_measure
 from latchcore.pieces.drivers import Driver
 from latchcore.pieces.fets import fet_heat
@@ -22,6 +22,7 @@ SETTINGS = (
     Setting("transistor", "MOSFET", "part", family="pmos"),
     Setting("up_resistor", "Gate to rail", "ohms"),
     Setting("series_resistor", "Gate series resistor", "ohms"),
+    gate_zener.SETTING,
     *clamps.SETTINGS,
     Setting("resistor_watts", "Resistor rating", "watts"),
 )
@@ -209,6 +210,7 @@ def _gate_measures(context, result, part, driver, up, series) -> float:
         "V_GS_on",
         "low rail",
     )
+    least = gate_zener.bound(context, least, "min")
     add(
         Measure(
             "gate_on",
@@ -233,6 +235,16 @@ def _gate_measures(context, result, part, driver, up, series) -> float:
         w,
         "V_GS_most",
         "high rail",
+    )
+    most = gate_zener.bound(context, most, "max")
+    gate_zener.fit(
+        context,
+        result,
+        f"{context.channel.id}.GATE",
+        context.feed.id,
+        volts.max - driver.drop_min,
+        series.low,
+        "low",
     )
     share = limits["gate_max_share"]
     add(

@@ -18,7 +18,7 @@ class InputKind:
     user says otherwise, class figures [s]; ``barrier`` whether it parts the board from what it
     senses; ``of_the_line`` whether it reads the zero of an alternating rail; ``needs_voltage``
     whether it wants a voltage or a rail, ``drives`` whether it can push current while the board is
-    dead though it hangs on no rail.
+    dead though it hangs on no rail; ``needs`` fields without which nothing can be worked out.
     """
 
     title: str
@@ -31,10 +31,12 @@ class InputKind:
     of_the_line: bool = False
     needs_voltage: bool = False
     drives: bool = False
+    needs: tuple[str, ...] = ()
 
 
-CONTACT = frozenset({"rest", "pull", "debounce"})
-SENSOR = frozenset({"pull", "output", "shifter", "voltage", "rail"})
+GUARD = frozenset({"series", "clamp"})
+CONTACT = frozenset({"rest", "pull", "debounce"}) | GUARD
+SENSOR = frozenset({"pull", "pulled_to", "output", "shifter", "voltage", "rail"}) | GUARD
 
 KINDS: dict[str, InputKind] = {
     "button": InputKind("Button", (DIGITAL,), CONTACT, bounce=10e-3, debounce=20e-3),
@@ -50,13 +52,13 @@ KINDS: dict[str, InputKind] = {
     "knob": InputKind(
         "Knob",
         (ANALOGUE,),
-        frozenset({"rail", "upper", "scale"}),
+        frozenset({"rail", "upper", "scale"}) | GUARD,
         ("Track of the knob", "10 kΩ unless stated"),
     ),
     "divider": InputKind(
         "Divided-down voltage",
         (ANALOGUE,),
-        frozenset({"voltage", "rail", "upper", "lower"}),
+        frozenset({"voltage", "rail", "upper", "lower"}) | GUARD,
         ("Upper resistor", "sized if empty"),
         needs_voltage=True,
         drives=True,
@@ -64,23 +66,54 @@ KINDS: dict[str, InputKind] = {
     "opto": InputKind(
         "Isolated input",
         (DIGITAL,),
-        frozenset({"voltage", "rail", "upper"}),
+        frozenset({"voltage", "rail", "upper", "pull", "part"}),
         ("LED resistor", "sized if empty"),
         barrier=True,
         needs_voltage=True,
+    ),
+    "analogue": InputKind(
+        "Sensor with an analogue output",
+        (ANALOGUE,),
+        frozenset({"voltage", "rail", "upper", "scale"}) | GUARD,
+        ("Resistance of its output", "1 kΩ unless stated"),
+        needs_voltage=True,
+        drives=True,
+    ),
+    "light": InputKind(
+        "Light, by a light-dependent resistor",
+        (ANALOGUE,),
+        frozenset({"dark", "bright", "pull"}) | GUARD,
+        needs=("dark", "bright"),
+    ),
+    "motion": InputKind("Motion sensor", (DIGITAL,), SENSOR | {"holds", "warm_up"}),
+    "presence": InputKind(
+        "Whether a line is live",
+        (DIGITAL,),
+        frozenset({"rail", "upper", "pull", "debounce"}),
+        ("Each of the resistors", "sized if empty"),
+        debounce=50e-3,
+        barrier=True,
+        of_the_line=True,
+    ),
+    "current": InputKind(
+        "Current of a channel, conductor led through",
+        (ANALOGUE,),
+        frozenset({"rail", "voltage", "per_ampere", "watches"}) | GUARD,
+        barrier=True,
+        needs=("per_ampere", "watches"),
     ),
     "sensor": InputKind("Sensor with a logic output", (DIGITAL,), SENSOR),
     "tachometer": InputKind("Pulses of a tachometer", (INTERRUPT,), SENSOR),
     "serial": InputKind(
         "Serial sensor",
         (DIGITAL, ("out",)),
-        frozenset({"shifter", "voltage", "rail", "pin_two"}),
+        frozenset({"shifter", "voltage", "rail", "pin_two"}) | GUARD,
         drives=True,
     ),
     "zero_transformer": InputKind(
         "Zero of the line, by a transformer",
         (INTERRUPT,),
-        frozenset({"voltage", "rail", "upper", "lower", "edge", "shift"}),
+        frozenset({"voltage", "rail", "upper", "lower", "pull", "edge", "shift"}),
         ("Upper resistor", "10 kΩ unless stated"),
         barrier=True,
         of_the_line=True,
@@ -88,7 +121,7 @@ KINDS: dict[str, InputKind] = {
     "zero_coupler": InputKind(
         "Zero of the line, by a coupler",
         (INTERRUPT,),
-        frozenset({"rail", "upper", "edge"}),
+        frozenset({"rail", "upper", "pull", "edge"}),
         ("Each of the resistors", "sized if empty"),
         barrier=True,
         of_the_line=True,

@@ -75,12 +75,20 @@ class InputContext:
     @property
     def low(self) -> float:
         """Highest level that reads low [V]."""
-        return self.around.catalogue.limits["input_low"] * self.board.logic.min
+        stated = self.board.reads_low
+        return stated or self.around.catalogue.limits["input_low"] * self.board.logic.min
 
     @property
     def high(self) -> float:
         """Least level that reads high [V]."""
-        return self.around.catalogue.limits["input_high"] * self.board.logic.max
+        stated = self.board.reads_high
+        return stated or self.around.catalogue.limits["input_high"] * self.board.logic.max
+
+    @property
+    def high_at_low(self) -> float:
+        """Least level that reads high while the logic supply is at its low corner [V]."""
+        stated = self.board.reads_high
+        return stated or self.around.catalogue.limits["input_high"] * self.board.logic.min
 
     @property
     def bears(self) -> float:
@@ -110,6 +118,12 @@ class InputContext:
         if self.rail is None:
             raise Missing(f"{self.item.name}: the volts on its far side are not stated yet.")
         return self.around.rail_volts(self.rail)
+
+    @property
+    def fitted_pull(self) -> float | None:
+        """The pull somebody fitted [Ω], or ``None`` where it is left to be sized."""
+        text = self.item.pull
+        return None if text in ("auto", "internal", "none") else parse(text, "Ω")
 
     @property
     def lead(self) -> float:
@@ -189,6 +203,15 @@ class InputContext:
         )
 
 
+#: Fields without which a kind cannot be worked out, in words.
+NEEDED = {
+    "dark": "resistance in the dark",
+    "bright": "resistance in the light",
+    "per_ampere": "volts an ampere",
+    "watches": "which channel",
+}
+
+
 def missing_of(around: BuildContext, item: SenseInput) -> list[str]:
     """What must be said before an input can be worked out."""
     missing = [] if around.board is not None else ["board"]
@@ -197,6 +220,7 @@ def missing_of(around: BuildContext, item: SenseInput) -> list[str]:
         missing.append("voltage")
     if kind.of_the_line and unfed:
         missing.append("rail")
+    missing += [NEEDED[name] for name in kind.needs if not getattr(item, name)]
     if item.pin is None or (len(kind.wants) > 1 and item.pin_two is None):
         missing.append("pin")
     return missing

@@ -48,7 +48,7 @@ def transformer(context: InputContext, report: InputReport) -> None:
         Sized(
             "lower", "Lower resistor", "R_low", "Ω", lower, resistor_code(lower), bool(item.lower)
         ),
-        Sized("pull", "Pull-up at the pin", "R_pull", "Ω", PULL, resistor_code(PULL), False),
+        _pulled(context, PULL),
     ]
     tol = context.tolerance
     low, usual, high = (
@@ -122,7 +122,19 @@ def transformer(context: InputContext, report: InputReport) -> None:
         report, "R2", "resistor", resistor_code(lower), **{"1": f"{prefix}.BASE", "2": "0V"}
     )
     context.add(report, "Q1", "npn", "NPN 45 V 100 mA", B=f"{prefix}.BASE", C=node, E="0V")
-    context.add(report, "R3", "resistor", resistor_code(PULL), **{"1": VDD, "2": node})
+    context.add(
+        report,
+        "R3",
+        "resistor",
+        resistor_code(context.fitted_pull or PULL),
+        **{"1": VDD, "2": node},
+    )
+
+
+def _pulled(context: InputContext, usual: float) -> Sized:
+    ohms = context.fitted_pull or usual
+    yours = bool(context.fitted_pull)
+    return Sized("pull", "Pull-up at the pin", "R_pull", "Ω", ohms, resistor_code(ohms), yours)
 
 
 def coupler(context: InputContext, report: InputReport) -> None:
@@ -150,7 +162,7 @@ def coupler(context: InputContext, report: InputReport) -> None:
     )
     many = max(2, math.ceil(peak / EACH_VOLTS), math.ceil(heat / (EACH_WATTS / 2)))
     each = parse(item.upper, "Ω") if item.upper else preferred.step("E12", total / many, 1)
-    pull = _weak_pull(context, many * each)
+    pull = context.fitted_pull or _weak_pull(context, many * each)
     report.values += [
         Sized(
             "upper",
@@ -161,7 +173,7 @@ def coupler(context: InputContext, report: InputReport) -> None:
             resistor_code(each),
             bool(item.upper),
         ),
-        Sized("pull", "Pull-up at the pin", "R_pull", "Ω", pull, resistor_code(pull), False),
+        _pulled(context, pull),
     ]
     across = w.calc(
         "V_each",

@@ -10,7 +10,7 @@ from latchcore.document.models import SenseInput
 from latchcore.pieces import zero_detectors
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.pieces.sensing import InputContext, InputReport, missing_of
-from latchcore.senses import contacts, levels, opto
+from latchcore.senses import analogue, contacts, current, logic, opto, presence
 
 __all__ = ["KINDS", "InputContext", "InputReport", "sense", "missing_of"]
 _BY_KIND = {
@@ -18,11 +18,16 @@ _BY_KIND = {
     "micro_switch": contacts.size,
     "reed": contacts.size,
     "end_pair": contacts.size,
-    "knob": levels.knob,
-    "divider": levels.divider,
-    "sensor": levels.sensor,
-    "tachometer": levels.sensor,
-    "serial": levels.serial,
+    "knob": analogue.knob,
+    "divider": analogue.divider,
+    "analogue": analogue.analogue,
+    "light": analogue.light,
+    "sensor": logic.sensor,
+    "tachometer": logic.sensor,
+    "motion": logic.motion,
+    "serial": logic.serial,
+    "presence": presence.size,
+    "current": current.size,
     "opto": opto.size,
     "zero_transformer": zero_detectors.transformer,
     "zero_coupler": zero_detectors.coupler,

@@ -4,6 +4,7 @@ A voltage sensed across a barrier: a coupler's LED on one side, a pull-up at the
 
 from __future__ import annotations
 
+from latchcore.catalogue.records import Coupler
 from latchcore.design.report import Measure, Sized
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse, resistor_code, show
@@ -26,7 +27,9 @@ def size(context: InputContext, report: InputReport) -> None:
         context.volts,
         context.around.catalogue.limits,
     )
-    part = context.around.family("coupler")[0]
+    fixed = context.around.part(item.part)
+    part = fixed if isinstance(fixed, Coupler) else context.around.family("coupler")[0]
+    pull = context.fitted_pull or PULL
     need = w.calc(
         "I_C_need",
         "V_DD_max/(R_pull*(1 - tol))",
@@ -34,7 +37,7 @@ def size(context: InputContext, report: InputReport) -> None:
         "high logic supply",
         "to hold the pin low",
         V_DD_max=(board.logic.max, "V"),
-        R_pull=(PULL, "Ω"),
+        R_pull=(pull, "Ω"),
         tol=(tol, ""),
     )
     led = w.calc(
@@ -56,8 +59,16 @@ def size(context: InputContext, report: InputReport) -> None:
         Sized(
             "upper", "LED resistor", "R_LED", "Ω", chosen, resistor_code(chosen), bool(item.upper)
         ),
-        Sized("pull", "Pull-up at the pin", "R_pull", "Ω", PULL, resistor_code(PULL), False),
-        Sized("coupler", "Coupler", "OK1", "", None, part.title, False),
+        Sized(
+            "pull",
+            "Pull-up at the pin",
+            "R_pull",
+            "Ω",
+            pull,
+            resistor_code(pull),
+            bool(context.fitted_pull),
+        ),
+        Sized("coupler", "Coupler", "OK1", "", None, part.title, part is fixed),
     ]
     least = w.calc(
         "I_F_min",
@@ -169,5 +180,5 @@ def size(context: InputContext, report: InputReport) -> None:
         C=node,
         E="0V",
     )
-    context.add(report, "R2", "resistor", resistor_code(PULL), **{"1": VDD, "2": node})
+    context.add(report, "R2", "resistor", resistor_code(pull), **{"1": VDD, "2": node})
     report.draws = (context.rail.id, top) if context.rail is not None else None

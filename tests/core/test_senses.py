@@ -14,7 +14,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
 from latchcore.edits import EditError, apply
-from latchcore.senses.levels import scaled
+from latchcore.pieces.knob_scale import scaled
 from latchcore.sums import phase
 from tests.core.benches import EIGHT_BIT, RADIO, bench, edited, findings
 
@@ -127,7 +127,7 @@ def test_a_five_volt_sensor_on_a_three_volt_pin_is_over_voltage_once():
     build = edited(build, ("set_input", {"what": "in2", "rail": "rail1"}))
     assert findings(build) == {"P9": "stop"}
     said = next(f for f in advised(build).all_findings if f.check == "P9")
-    assert len(said.remedies) == 2
+    assert len(said.remedies) == 3 and "in series" in said.remedies[2].label
     for remedy in said.remedies:
         assert not findings(edited(build, *remedy.edits))
     assert not findings(

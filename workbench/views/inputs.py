@@ -6,6 +6,7 @@ channel it confirms.
 from __future__ import annotations
 
 from latchcore.senses import KINDS
+from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
@@ -45,5 +46,7 @@ class Inputs(BuildPage):
                 ("rising", "the rising edge, and half the pulse added"),
                 ("middle", "the middle between both edges"),
             ),
+            "channel_names": [(c.id, f"{c.letter} {c.name}") for c in build.report.channels],
+            "coupler_names": [(p.id, p.title) for p in catalogue().of_family("coupler")],
             "rail_names": [(r.id, r.name) for r in build.document.rails],
         }
