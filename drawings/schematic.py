@@ -43,6 +43,7 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     words = f"Schematic of {channel.name}: {result.title}"
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
     width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
+    width += SHOT_ROOM if result.coil.one_shot is not None else 0
     canvas = Canvas(width, 336, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     canvas.rails = {r.id: r.name for r in around.build.rails}
@@ -55,6 +56,38 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     return canvas.svg()
 
 
+#: What a one-shot takes between pin and gate.
+SHOT_ROOM = 150
+
+
+def _one_shot(c: Canvas, find, pin_node: str, x: float, y: float, x_end: float) -> None:
+    """Logic with its resistor and capacitor between the pin and what leads to the gate."""
+    u3, r8, c2 = find("U3"), find("R8"), find("C2")
+    node, out = u3.terminals["B"], u3.terminals["Y"]
+    box = x + 150
+    c.wire(pin_node, (x, y), (box - 40, y))
+    c.dot(pin_node, x + 62, y)
+    c.wire(pin_node, (x + 62, y), (x + 62, y - 12))
+    resistor(c, r8, x + 62, y - 40, upright=True, right=False)
+    c.wire(node, (x + 62, y - 68), (x + 62, y - 104), (box - 54, y - 104))
+    c.wire(node, (box - 54, y - 104), (box - 54, y + 16), (box - 40, y + 16))
+    c.wire(node, (box - 54, y - 104), (box, y - 104), (box, y - 98))
+    c.dot(node, box - 54, y - 104)
+    begin(c, c2)
+    symbols.capacitor(c, box, y - 70)
+    c.text(box + 14, y - 76, f"C2 {c2.value}", "mono")
+    c.close()
+    symbols.ground(c, box, y - 42)
+    begin(c, u3)
+    c.add("rect", "body", x=box - 40, y=y - 16, width=64, height=44)
+    c.add("circle", "body", cx=box - 40, cy=y + 16, r=4)
+    c.text(box - 8, y + 10, "and", "strong", "middle")
+    c.text(box - 8, y + 42, "U3", "mono", "middle")
+    c.text(box - 8, y + 57, "logic supply, 0 V", "note", "middle")
+    c.close()
+    c.wire(out, (box + 24, y), (x_end, y))
+
+
 def _low_side(
     c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str
 ) -> None:
@@ -62,12 +95,17 @@ def _low_side(
     load, transistor, series, pull = find("LOAD"), find("Q1"), find("R1"), find("R2")
     control = transistor.terminals.get("B") or transistor.terminals["G"]
     switch, pin_node, rail = load.terminals["-"], f"{channel.id}.PIN", load.terminals["+"]
-    y, x_q, x_load = 236, 272, 286
-    x_pin, x_series, x_control = 78, 166, 222
+    shot = find("U3")
+    dx = SHOT_ROOM if shot is not None else 0
+    y, x_q, x_load = 236, 272 + dx, 286 + dx
+    x_pin, x_series, x_control = 78, 166 + dx, 222 + dx
     # Drive: pin, series resistor, control electrode.
     symbols.pin(c, x_pin, y, channel.pin or "pin ?")
     c.text(x_pin - 66, y + 32, f"≤ {result.live['pin']}", "live", data_node=pin_node)
-    c.wire(pin_node, (x_pin, y), (x_series - 28, y))
+    if shot is None:
+        c.wire(pin_node, (x_pin, y), (x_series - 28, y))
+    else:
+        _one_shot(c, find, pin_node, x_pin, y, x_series - 28)
     wire = find("W1")
     if series:
         begin(c, series)
@@ -93,12 +131,14 @@ def _low_side(
         c.wire("0V", (x_pull, y + 76), (x_pull, y + 88))
         symbols.ground(c, x_pull, y + 88)
     if (d8 := find("D8")) is not None:
-        x_zener = x_control if pull is None or pin_node in pull.terminals.values() else 202
+        free = pull is None or pin_node in pull.terminals.values()
+        x_zener = x_control if free else x_control - 20
         c.wire(control, (x_zener, y), (x_zener, y + 20))
         c.dot(control, x_zener, y)
         begin(c, d8)
         symbols.diode(c, x_zener, y + 48, band_up=True, zener=True)
-        c.text(x_zener + 14, y + 66, "D8", "mono")
+        side, anchor = (14, "start") if free else (-14, "end")
+        c.text(x_zener + side, y + 66, "D8", "mono", anchor)
         c.close()
         c.wire("0V", (x_zener, y + 76), (x_zener, y + 88))
         symbols.ground(c, x_zener, y + 88)
@@ -141,17 +181,17 @@ def _low_side(
         c.wire(string.terminals["2"], (x_load, 70), (x_load, 78))
     r6, r7 = find("R6"), find("R7")
     if r7 is not None:
-        c.wire(rail, (390, 46), (390, 84))
-        c.dot(rail, 390, 46)
-        resistor(c, r7, 390, 112, upright=True)
-        c.wire(switch, (390, 140), (390, 168), (x_load, 168))
+        c.wire(rail, (390 + dx, 46), (390 + dx, 84))
+        c.dot(rail, 390 + dx, 46)
+        resistor(c, r7, 390 + dx, 112, upright=True)
+        c.wire(switch, (390 + dx, 140), (390 + dx, 168), (x_load, 168))
         c.dot(switch, x_load, 168)
     if r6 is None:
-        rail_line(c, rail, rail_text, 24, 500, 46)
+        rail_line(c, rail, rail_text, 24, 500 + dx, 46)
     else:
         rail_line(c, r6.terminals["1"], rail_text, 24, 82, 46)
         hold_at(c, result, channel, 110, 46, aside=True)
-        c.wire(rail, (138, 46), (420, 46))
+        c.wire(rail, (138, 46), (420 + dx, 46))
     c.wire(rail, (x_load, 46), (x_load, 52 if string is not None else 78))
     c.dot(rail, x_load, 46)
     _clamp(c, result, find, rail, switch, x_load, y)
@@ -161,7 +201,7 @@ def _clamp(
     c: Canvas, result: StageResult, find, rail: str, switch: str, x_load: float, y: float
 ) -> None:
     diode, zener = find("D1"), find("D2")
-    x = 372
+    x = x_load + 86
     if diode:
         reversed_ = diode.terminals["K"] == switch
         c.wire(rail, (x, 46), (x, 60 if zener else 84))
@@ -184,7 +224,7 @@ def _clamp(
         c.wire(switch, (x, place + 28), (x, 180), (x_load, 180))
         c.dot(switch, x_load, 180)
     elif zener:
-        x = 410
+        x = x_load + 124
         c.wire(switch, (x_load, 180), (x, 180), (x, y - 10))
         c.dot(switch, x_load, 180)
         begin(c, zener)

@@ -229,6 +229,9 @@ FIELDS = {
     "set_load.dimmable": Words("Marked as dimmable", empty="not stated"),
     "set_switching.pwm": Words("PWM", "Hz", "empty: on and off"),
     "set_switching.duty": Words("Share of time on", "%", held="100 %"),
+    "set_switching.full_first": Words(
+        "Full on before the pulses", "s", "of a coil held by pulses, such as 100 ms"
+    ),
     "set_switching.on_share": Words(
         "In use", "%", "share of all time in which it is pulsed or on at all", held="100 %"
     ),

@@ -19,6 +19,8 @@ REGIONS = ((100.0, 130.0, "north-america-120"), (239.0, 241.0, "north-america-24
 FROM_THE_LINE = 100.0
 #: How often a dimmed load of direct current is pulsed, and for how much of the time to begin with.
 PULSED = {"pwm": "400 Hz", "duty": "50 %"}
+#: What a sounder without an oscillator is given.
+TONE = {"pwm": "2 kHz", "duty": "50 %"}
 
 
 def open_wish(wish: Wish, name: str, catalogue: Catalogue | None = None) -> Build:
@@ -102,6 +104,8 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         build = edit(build, "set_needs", channel=channel, needs=",".join(load.needs))
     if "dims" in load.needs and not load.line:
         build = edit(build, "set_switching", channel=channel, **PULSED)
+    if catalogue.loads[load.kind].wave:
+        build = edit(build, "set_switching", channel=channel, **TONE)
     if "dims" in load.needs and load.line:
         build = edit(build, "set_load", channel=channel, dimmable="yes")
     stage = load.stage if load.stage in STAGES else None

@@ -46,6 +46,15 @@ LOADS: tuple[tuple[str, str, str], ...] = (
     ("pump", "pump", "induction_motor"),
     ("compressor", "dc_motor", "compressor"),
     ("fridge", "dc_motor", "compressor"),
+    ("active buzzer", "buzzer_active", "buzzer_active"),
+    ("buzzer", "buzzer_active", "buzzer_active"),
+    ("beeper", "buzzer_active", "buzzer_active"),
+    ("piezo disc", "buzzer_piezo", "buzzer_piezo"),
+    ("piezo", "buzzer_piezo", "buzzer_piezo"),
+    ("passive buzzer", "buzzer_coil", "buzzer_coil"),
+    ("sounder", "buzzer_coil", "buzzer_coil"),
+    ("analogue input", "analogue_input", "analogue_input"),
+    ("logic input", "logic_line", "logic_line"),
     ("transformer", "transformer", "transformer"),
 )
 #: Boards by what they may be called, the more particular first.
@@ -62,6 +71,7 @@ STAGES: tuple[tuple[str, str], ...] = (
     (r"(?:\w+[- ])?relay (?:module|board)s?", "relay_module"),
     (r"solid[- ]state modules?", "solid_module"),
     (r"solid[- ]state (?:relay|device|switch)e?s?", "solid_relay"),
+    (r"packaged (?:switching )?units?", "packaged_unit"),
     (r"(?:by|through|via|with|using) (?:an? |the )?contactor|\bcontactor\b(?! coil)", "contactor"),
     (r"(?:by|through|via|with|using) (?:an? |the )?relay\b(?! coil)", "relay_contact"),
     (r"(?:(?:by|through|via|with|using) (?:an? |the )?)?triac", "triac_coupler"),

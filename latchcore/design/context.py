@@ -354,6 +354,12 @@ class ChannelContext:
         return self.duty * used
 
     @property
+    def ended_in_hardware(self) -> bool:
+        """Whether something besides the program ends a pulse."""
+        stated = bool(self.channel.load.cut_off)
+        return stated or self.channel.stage.settings.get("one_shot") == "fitted"
+
+    @property
     def least_volts(self) -> float:
         """Volts a load wants at least [V]: as stated, else as its kind does."""
         stated = self.channel.load.least_volts

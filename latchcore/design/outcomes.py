@@ -76,6 +76,7 @@ class CoilOutcome:
     clamped_across_switch: bool = False
     hold: dict[str, Any] | None = None
     hold_rc: dict[str, Any] | None = None
+    one_shot: Any = None
 
 
 @dataclass(slots=True)

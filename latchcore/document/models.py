@@ -153,6 +153,7 @@ class Channel(Model):
     stage: Stage = Field(default_factory=Stage)
     pwm: HertzText | None = None
     duty: DutyText | None = None
+    full_first: SecondsText | None = None
     on_share: DutyText | None = None
     longest_on: SecondsText | None = None
     shortest_on: SecondsText | None = None

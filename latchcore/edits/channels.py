@@ -280,6 +280,7 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
 SWITCHING = {
     "pwm": "PWM",
     "duty": "duty",
+    "full_first": "full volts first",
     "on_share": "share of time in use",
     "longest_on": "longest on",
     "shortest_on": "shortest on",

@@ -46,6 +46,8 @@ LIMIT_NAMES = {
     "gate_on_voltage": "the gate voltage the divider must leave",
     "gate_maximum": "the most the gate bears",
     "driver_surge": "what the driver survives at the peak",
+    "program_pulse": "the program's own pulse",
+    "coil_survives": "what the coil bears",
     "dead_device": "what the other device bears while it is dead",
     "line_low": "what the other device still reads as low",
     "tone": "a tone that is still heard",

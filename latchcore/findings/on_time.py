@@ -99,6 +99,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
         return [short]
     if "pulse coil" not in context.load.hazards and bears is None:
         return []
+    if result.coil.one_shot is not None:
+        # Its own measures say whether it fits.
+        return []
     if cut_off is None:
         return [
             Finding(

@@ -97,7 +97,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def unlimited(context: ChannelContext) -> bool:
     """Whether neither watchdog nor hardware ends what a hung program left on."""
-    return context.around.build.watchdog != "yes" and not context.channel.load.cut_off
+    return context.around.build.watchdog != "yes" and not context.ended_in_hardware
 
 
 def _hung(context: ChannelContext, result: StageResult) -> list[Finding]:

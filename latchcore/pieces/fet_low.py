@@ -8,7 +8,16 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
-from latchcore.pieces import bleed, clamps, five_states, gate_zener, hold_rc, load_join, low_side
+from latchcore.pieces import (
+    bleed,
+    clamps,
+    five_states,
+    gate_zener,
+    hold_rc,
+    load_join,
+    low_side,
+    one_shot,
+)
 from latchcore.pieces.fets import fet_heat
 from latchcore.pieces.frame import pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
@@ -63,6 +72,9 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
     gate = _gate_resistor(context, result, part)
     pull = low_side.pull_down(context, result, "pull_resistor", "Gate pull-down", "R_pd", off)
     side = (context.setting("pull_side") or "pin") if pull else "none"
+    if pull and one_shot.fitted(context):
+        # What floats in reset is the logic before the gate.
+        side = "pin"
     on_least = _gate_measures(context, result, part, gate, pull, side)
     clamp = clamps.choose_clamp(context, result.running)
     low_side.switch_current_measures(
@@ -74,6 +86,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
     rail, switch = load_join.join_low_side(context, result, prefix)
     rail = hold_rc.fit(context, result, rail, drop)
     bleed.fit(context, result, rail, switch)
+    pin_side = one_shot.fit(context, result, f"{prefix}.PIN")
     gate_node, pin_node, net = f"{prefix}.GATE", f"{prefix}.PIN", result.netlist
     net.domains[gate_node] = "logic"
     if gate:
@@ -82,7 +95,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
             "resistor",
             gate.text,
             context.channel.id,
-            **{"1": pin_node, "2": gate_node},
+            **{"1": pin_side, "2": gate_node},
         )
     else:
         net.add(
@@ -90,7 +103,7 @@ def _with(context: ChannelContext, part: Mosfet, auto: bool, kind: str, title: s
             "wire",
             "no resistor",
             context.channel.id,
-            **{"1": pin_node, "2": gate_node},
+            **{"1": pin_side, "2": gate_node},
         )
     net.add(f"{prefix}.Q1", "nmos", part.title, context.channel.id, G=gate_node, D=switch, S="0V")
     if pull:

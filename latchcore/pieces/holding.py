@@ -6,8 +6,47 @@ import math
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import parse, show
+from latchcore.sums.coils import hot_pull_in
 from latchcore.sums.pulsed_hold import hold_by_pwm
+
+
+def _pulled_in(context: ChannelContext, result: StageResult, left: float) -> None:
+    """C1 under PWM: whether pulses alone pull it in, or full volts are given for long enough."""
+    hot, w = hot_pull_in(context.load.pull_in, context.around.ambient), result.working
+    if context.channel.full_first:
+        first = w.note("t_full", "as given", "s", parse(context.channel.full_first, "s"), {}, {})
+        result.measures.append(
+            Measure(
+                "full_first",
+                "C1",
+                "Full volts before the pulses",
+                "s",
+                first,
+                "min",
+                "hot coil, lowest supply",
+                "t_full",
+                "The pulses must not begin before the armature has moved.",
+                fix=context.limits["seat_time"],
+                fix_name="what an armature takes to seat",
+            )
+        )
+        return
+    result.measures.append(
+        Measure(
+            "pulsed_pull_in",
+            "C1",
+            "Mean coil voltage under PWM",
+            "V",
+            left,
+            "min",
+            "low supply, hot coil",
+            "V_hold",
+            "Pulses from the first instant hold a coil that is in; they do not pull it in.",
+            fix=hot,
+            fix_name="hot pull-in voltage",
+        )
+    )
 
 
 def holding(context: ChannelContext, result: StageResult, diode) -> None:
@@ -40,6 +79,7 @@ def holding(context: ChannelContext, result: StageResult, diode) -> None:
             V_F=(v_f, "V"),
         )
         limit = share * load.rated
+        _pulled_in(context, result, left)
         result.measures.append(
             Measure(
                 "hold",

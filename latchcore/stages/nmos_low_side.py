@@ -2,7 +2,7 @@
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.pieces import bleed, fet_low
+from latchcore.pieces import bleed, fet_low, one_shot
 from latchcore.pieces.frame import Traits, below_only
 
 kind = "nmos_low_side"
@@ -11,7 +11,7 @@ summary = (
     "A gate resistor and a pull-down; takes no steady current from the pin, wants the gate voltage"
     " its data name."
 )
-settings = (*fet_low.SETTINGS, *bleed.SETTINGS)
+settings = (*fet_low.SETTINGS, *bleed.SETTINGS, *one_shot.SETTINGS)
 traits = Traits(cost=2)
 suits = below_only
 

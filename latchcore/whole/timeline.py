@@ -90,7 +90,7 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
     active = result.drive.active
     reset = context.pin.reset if context.pin else "floating"
     lasts = {"boot": board.boot_time, "upload": board.upload_time}
-    freed = context.around.build.watchdog == "yes" or bool(context.channel.load.cut_off)
+    freed = context.around.build.watchdog == "yes" or context.ended_in_hardware
     for story, parts in STORIES:
         for words, key, pin in parts:
             state = states.get(
@@ -112,7 +112,7 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
                     (
                         "watchdog lets it go"
                         if context.around.build.watchdog == "yes"
-                        else f"cut off after {show(_cut_off(context), 's')}"
+                        else f"cut off after {show(_cut_off(context, result), 's')}"
                     )
                     if freed
                     else "until somebody notices"
@@ -132,7 +132,9 @@ def moments(context: ChannelContext, result: StageResult) -> tuple[Moment, ...]:
     return tuple(found)
 
 
-def _cut_off(context: ChannelContext) -> float:
+def _cut_off(context: ChannelContext, result: StageResult) -> float:
+    if result.coil.one_shot is not None:
+        return result.coil.one_shot.most
     return parse(context.channel.load.cut_off, "s")
 
 

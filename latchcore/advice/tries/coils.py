@@ -22,6 +22,15 @@ def program_ends(case: Case) -> Iterator[Candidate]:
 
 
 @tried
+def full_first(case: Case) -> Iterator[Candidate]:
+    """Full volts until the armature has seated, then the pulses."""
+    measure = case.finding.measure
+    if measure is not None and measure.key in ("pulsed_pull_in", "full_first"):
+        first = show(2 * case.context.limits["seat_time"], "s", 2)
+        yield f"Full on for {first} first", case.edit("set_switching", full_first=first)
+
+
+@tried
 def no_pulses(case: Case) -> Iterator[Candidate]:
     """On and off, without pulses."""
     yield "Switch it on and off, without pulses", case.edit("set_switching", pwm="")
@@ -67,6 +76,16 @@ def coil_regulator(case: Case) -> Iterator[Candidate]:
 def ends_in_hardware(case: Case) -> Iterator[Candidate]:
     """A limit in hardware that comes before the coil burns."""
     bears = case.context.channel.load.longest_rated
+    if "one_shot" in case.knows:
+        if case.fixed.get("one_shot") == "fitted":
+            yield "Size the one-shot", case.setting(one_shot_resistor="", one_shot_capacitor="")
+            for farads in ("100 nF", "220 nF", "470 nF", "2.2 µF", "4.7 µF", "10 µF"):
+                yield (
+                    f"Size the one-shot with {farads}",
+                    case.setting(one_shot_resistor="", one_shot_capacitor=farads),
+                )
+        else:
+            yield "Put a one-shot before the gate", case.setting(one_shot="fitted")
     if bears:
         within = show(0.8 * parse(bears, "s"), "s", 2)
         yield f"End it in hardware after {within}", case.edit("set_load", cut_off=within)

@@ -18,6 +18,7 @@ RECORDS = (
         advice="Raise the supply, or use a coil for a lower voltage.",
         yields_to=("D12",),
         tries=(
+            "full_first",
             "part",
             "coil_rails",
             "rails",
@@ -122,6 +123,7 @@ RECORDS = (
         why="Coils for short pulses burn when they stay on.",
         short="on-time",
         station="sizes",
+        title="The one-shot does not fit this pulse",
         advice=(
             "Let the program end it within what it bears, and end it in hardware besides: a timer,"
             " a thermal cut-out or a capacitor that empties; then enter after how long."
