@@ -5,13 +5,14 @@ bypassed.
 
 from __future__ import annotations
 
+import textwrap
 from collections import defaultdict
 
 from drawings.svg import Canvas
 from latchcore.figures.quantity import show
 from latchcore.whole.barriers import BarrierMap, Island
 
-WIDTH, LEFT, RIGHT, TALL, GAP = 760, 250, 420, 86, 18
+WIDTH, LEFT, RIGHT, TALL, GAP = 760, 270, 440, 86, 18
 
 
 def _said(refs: list[tuple[str, str]], letters: dict[str, str]) -> str:
@@ -36,7 +37,13 @@ def _island(c: Canvas, island: Island, x: float, y: float, width: float, height:
         width=width,
         height=height,
     )
-    c.text(x + 12, y + 22, _short(island.name, 30), "strong")
+    # Names of joined rails run long: as many lines as the box has room for.
+    room = max(1, int((height - 66) / 16))
+    lines = textwrap.wrap(island.name, int(width / 7.4))
+    for n, line in enumerate(lines[:room]):
+        last = n == room - 1 and len(lines) > room
+        c.text(x + 12, y + 22 + 16 * n, line + " …" if last else line, "strong")
+    y += 16 * (min(len(lines), room) - 1)
     kind = "hazardous" if island.kind == "hazardous" else "low voltage"
     c.text(
         x + 12, y + 40, f"{kind}, up to {show(island.volts, 'V')}" if island.volts else kind, "note"
@@ -51,7 +58,8 @@ def _island(c: Canvas, island: Island, x: float, y: float, width: float, height:
     ]
     c.text(x + 12, y + 56, ", ".join(more) or "cannot be touched", "note")
     if island.loads:
-        c.text(x + 12, y + 72, _short("loads: " + ", ".join(island.loads), 36), "note")
+        words = _short("loads: " + ", ".join(island.loads), int(width / 6.2))
+        c.text(x + 12, y + 72, words, "note")
     c.close()
 
 
@@ -86,11 +94,13 @@ def barrier_picture(found: BarrierMap, letters: dict[str, str]) -> str:
     )
     place: dict[int, float] = {}
     if board is not None:
-        _island(c, board, 8, 10, LEFT - 20, height - 20 - (0 if len(others) > 1 else 0))
+        _island(c, board, 8, 10, LEFT - 20 if others else WIDTH - 16, height - 20)
+    far = {i.index for i in others}
+    across = any({gate.one, gate.other} <= far for gate in found.gates)
     for n, island in enumerate(others):
         y = 10 + n * (TALL + GAP)
         place[island.index] = y
-        _island(c, island, RIGHT, y, WIDTH - RIGHT - 60, TALL)
+        _island(c, island, RIGHT, y, WIDTH - RIGHT - (60 if across else 8), TALL)
     between: dict[tuple[int, int], list[tuple[str, str]]] = defaultdict(list)
     for gate in found.gates:
         between[gate.one, gate.other].append((gate.ref, gate.kind))

@@ -68,6 +68,23 @@ def grounds() -> dict[str, Build]:
         ("add_input", {"kind": "serial"}),
         ("add_input", {"kind": "tachometer"}),
     )
+    held = bench(
+        "relay_coil",
+        "12 V",
+        "100 Ω",
+        stage="nmos_low_side",
+        switching={"pwm": "20 kHz", "duty": "70 %"},
+    )
+    told = edited(
+        bench("dc_motor", "12 V", "1 A", stage="nmos_low_side"),
+        ("copy_channel", {"channel": "ch2"}),
+        ("set_load", {"channel": "ch3", "figure": "2 A"}),
+        ("add_input", {"kind": "light", "dark": "200 kΩ", "bright": "2 kΩ"}),
+        ("add_input", {"kind": "motion", "holds": "3 s", "sampled": "1 s"}),
+        ("add_input", {"kind": "current", "watches": "ch3", "per_ampere": "100 mV"}),
+        ("add_input", {"kind": "analogue", "voltage": "0.5 to 2.5 V", "rail": "rail1"}),
+        ("add_input", {"kind": "sensor", "output": "open_collector"}),
+    )
     zeros = edited(
         bench(
             "filament_lamp", "230 V", "60 W", rail="230 V", source="mains", stage="triac_coupler"
@@ -129,6 +146,8 @@ def grounds() -> dict[str, Build]:
         "plain": bench(),
         "hot": hot,
         "sensed": sensed,
+        "told": told,
+        "held": held,
         "zeros": zeros,
         "fed": fed,
         "switched": switched,
@@ -200,6 +219,8 @@ LOADS = {
     "relay coil": ("relay_coil", "12 V", "400 Ω", "12 V", "adapter"),
     "solenoid": ("solenoid", "12 V", "0.4 A", "12 V", "adapter"),
     "mains lamp": ("filament_lamp", "230 V", "60 W", "230 V", "mains"),
+    "mains transformer": ("transformer", "230 V", "60 W", "230 V", "mains"),
+    "led lamp": ("led_lamp", "230 V", "9 W", "230 V", "mains"),
     "mains heater": ("heater", "230 V", "800 W", "230 V", "mains"),
     "mains coil": ("ac_coil", "230 V", "20 W", "230 V", "mains"),
     "mains motor": ("induction_motor", "230 V", "300 W", "230 V", "mains"),
@@ -211,6 +232,9 @@ LOADS = {
     "logic": ("logic_line", "5 V", "1 mA", "5 V", "adapter"),
     "pair": ("button_pair", "5 V", "1 mA", "5 V", "adapter"),
     "analogue": ("analogue_control", "10 V", "1 mA", "12 V", "adapter"),
+    "sounder": ("buzzer_active", "3.3 V", "8 mA", "5 V", "adapter"),
+    "piezo": ("buzzer_piezo", "5 V", "3 mA", "5 V", "adapter"),
+    "analogue input": ("analogue_input", "3.3 V", "100 kΩ", "5 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
 }
 BOARDS = ("board-radio-3v3", "board-8bit-5v-20")

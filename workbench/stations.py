@@ -10,6 +10,9 @@ from dataclasses import dataclass
 from latchcore.findings.records import record_of
 from workbench.models import Build
 
+#: Stations in the order of the work, by their keys: inputs behind the pins, zero behind the nine.
+ORDER = "123456n7890"
+
 
 def _never(build: Build) -> bool:
     return False
@@ -109,6 +112,5 @@ def spine(build: Build, pages: list[Page]) -> list[Station]:
             state = "open" if count else "settled" if page.touched(build) else "untouched"
         return Station(page.key, page.station, page.title, state, count)
 
-    # The zero stands behind the nine, as on the keyboard.
-    stations = sorted((p for p in pages if p.key), key=lambda p: (p.key == "0", p.key))
+    stations = sorted((p for p in pages if p.key), key=lambda p: ORDER.index(p.key))
     return [stands(page) for page in stations]

@@ -7,6 +7,7 @@ from latchcore.advice.wishes import Wanted, Wish, WishError
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.document.models import Build
 from latchcore.edits import apply
+from latchcore.edits.channels import free_pins
 from latchcore.figures.quantity import parse_any
 from latchcore.pieces.dry_contact import FOREIGN
 from latchcore.stages import STAGES
@@ -88,6 +89,13 @@ def _wants_helper(wish: Wish, rails: dict[tuple[str, bool], str], catalogue: Cat
     return coil and not (low and fits)
 
 
+def _pin(build: Build, load: Wanted, catalogue: Catalogue) -> str:
+    """A free pin; one that can give pulses where the wish is nothing without them."""
+    pulsed = catalogue.loads[load.kind].wave or ("dims" in load.needs and not load.line)
+    free = free_pins(build, pwm=True) if pulsed and build.board else []
+    return free[0] if free else "auto"
+
+
 def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> Build:
     """One load, as many as are wanted, each on its stage."""
     build = edit(
@@ -98,6 +106,7 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         figure=load.figure or "",
         rail=rail,
         name=load.words.capitalize(),
+        pin=_pin(build, load, catalogue),
     )
     channel = build.channels[-1].id
     if load.needs:

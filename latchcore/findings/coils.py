@@ -81,14 +81,16 @@ def _clamped(context: ChannelContext, result: StageResult) -> list[Finding]:
     if not clamps:
         peak = result.coil.unclamped_peak
         volts = blocking_rating(result.parts["transistor"])
+        # Whatever stray capacitance alone would allow, the part breaks down first.
+        rise = "to its breakdown" if peak > volts else f"to {show(peak, 'V')}"
         return [
             Finding(
                 "C4",
                 "stop",
                 where,
                 "Nothing clamps this coil",
-                f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped it"
-                f" heads for {show(peak, 'V')}; the part is rated {show(volts, 'V')}.",
+                f"At switch-off {show(current, 'A')} carries on into the transistor. Unclamped its"
+                f" volts rise {rise}; the part is rated {show(volts, 'V')}.",
                 "It may work for a while: then the transistor is doing the clamping.",
                 "highest supply, stray capacitance alone",
                 node=opened,

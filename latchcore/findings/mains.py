@@ -89,7 +89,7 @@ def build(around: BuildContext) -> list[Finding]:
                 where,
                 many,
                 "Still open: " + ", ".join(absent) + ".",
-                "State them at the mains station; local codes rule, and fixed wiring is for"
+                "State them at the guards station; local codes rule, and fixed wiring is for"
                 " licensed people.",
                 lasting=True,
             )

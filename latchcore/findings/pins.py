@@ -7,7 +7,7 @@ from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds
 from latchcore.sums.pulls import node_against_pull_up
-from latchcore.whole.pinning import SHARED_OWNERS
+from latchcore.whole.pinning import PULSED, SHARED_OWNERS
 
 
 def usable(pin) -> bool:
@@ -71,14 +71,14 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 "Shared, the board does not start or the load acts with every transfer.",
             )
         )
-    if context.channel.pwm and "pwm" not in pin.can:
+    if (context.channel.pwm or result.kind in PULSED) and "pwm" not in pin.can:
         found.append(
             Finding(
                 "P10",
                 "stop",
                 where,
                 f"{pin.id} has no PWM",
-                f"The channel wants {context.channel.pwm}, {pin.id} can only switch.",
+                f"The channel wants {context.channel.pwm or 'pulses'}, {pin.id} can only switch.",
                 "Without a timer behind it the pin cannot pulse by itself.",
             )
         )

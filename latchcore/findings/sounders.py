@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
+from latchcore.design.kinds import STAGES
 from latchcore.design.report import Finding, Remedy, StageResult
 
 #: A tone most of them are loudest near.
@@ -17,6 +18,8 @@ def _slow(result: StageResult) -> str:
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """S8 of one channel that sounds, or would."""
     load, where, found = context.load.kind, context.channel.id, []
+    if STAGES[context.channel.stage.kind].suits(context) is not None:
+        return []
     if load.wave and not context.frequency:
         edit = ("set_switching", {"channel": where, "pwm": TONE, "duty": "50 %"})
         found.append(

@@ -61,7 +61,7 @@ BARRIERS = {
     "solid": (("IN", "IN-", "VCC", "RIN"), ("COIL+", "GND"), ("OUT+", "OUT-")),
     "triac_driver": (("A", "K"), ("6", "4")),
     "solid_relay": (("+", "-"), ("1", "2")),
-    "packaged": (("+", "-"), ("1", "2"), ("3", "4")),
+    "packaged": (("+", "-"), ("1", "2"), ("3", "4"), ("N",)),
     "solid_direct": (("+", "-"), ("OUT+", "OUT-")),
     "contactor": (("A1", "A2"), ("1", "2"), ("3", "4")),
     "transformer": (("P1", "P2"), ("S1", "S2")),

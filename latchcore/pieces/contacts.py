@@ -96,6 +96,17 @@ def series_switch(context: ChannelContext):
     return found if traits.silent and not traits.air_gap else None
 
 
+def beginning(context: ChannelContext) -> dict[str, str]:
+    """
+    Both sides where the line asks for two poles: two lives, or a plug that can be turned round.
+    """
+    rail, around = context.rail, context.around
+    if rail is None or not context.dangerous or not context.alternating:
+        return {}
+    reversible = around.plug_of(rail) == "reversible"
+    return {"breaks": "both"} if around.two_lives(rail) or reversible else {}
+
+
 def poles_wanted(context: ChannelContext) -> int:
     """How many poles the way it breaks the line takes."""
     return 2 if context.setting("breaks") == "both" else 1

@@ -59,6 +59,9 @@ PILOT_NAMES = {
 }
 
 
+beginning = contacts.beginning
+
+
 def suits(context: ChannelContext) -> str | None:
     """Its coil hangs on the line of the load: alternating current only."""
     return power_load(context) or (

@@ -34,7 +34,7 @@ traits = Traits(
     isolates=True,
     silent=False,
     side="high",
-    cost=8,
+    cost=12,
     fails="welds on, or does not close",
     note="closed: the line is inside it",
 )
@@ -52,7 +52,11 @@ def size(context: ChannelContext) -> StageResult:
     fixed = context.around.part(context.setting("unit"))
     if isinstance(fixed, Packaged):
         return _with(context, fixed, False)
-    return best_of(context.around.family("packaged"), lambda part: _with(context, part, True))
+    asked = bool(contacts.beginning(context))
+    family = sorted(
+        context.around.family("packaged"), key=lambda p: ((p.poles > 1) != asked, p.network)
+    )
+    return best_of(family, lambda part: _with(context, part, True))
 
 
 def _with(context: ChannelContext, part: Packaged, auto: bool) -> StageResult:
@@ -67,7 +71,8 @@ def _with(context: ChannelContext, part: Packaged, auto: bool) -> StageResult:
     result.load_volts = (context.volts.min, context.volts.max)
     plus, minus = solid_input.drive(context, result, part)
     line, switched = ac_switch.join_switch(context, result)
-    second = {}
+    # Neutral goes in and comes out of it as well: the load is plugged into its outlet.
+    second = {"N": return_node(context)}
     if part.poles > 1:
         back = f"{context.channel.id}.BACK"
         result.netlist.domains[back] = load_domain(context)

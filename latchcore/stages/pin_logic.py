@@ -11,7 +11,14 @@ from latchcore.figures.quantity import show
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import foreign, lines
-from latchcore.pieces.frame import UNPOWERED_PIN, Traits, add_part, join_pin, model_only
+from latchcore.pieces.frame import (
+    UNPOWERED_PIN,
+    Traits,
+    add_part,
+    join_pin,
+    model_only,
+    pwm_measure,
+)
 
 kind = "pin_logic"
 title = "Pin straight into the line"
@@ -36,6 +43,8 @@ missing = lines.no_rail_needed
 #: Shares of its own volts an input reads as high and as low; an open line stands so much above
 #: what was measured on it.
 READS_HIGH, READS_LOW, ABOVE = 0.7, 0.3, 1.1
+#: Edges of a pin, with what hangs on it [s].
+EDGE = 1e-6
 
 
 def size(context: ChannelContext) -> StageResult:
@@ -79,6 +88,7 @@ def size(context: ChannelContext) -> StageResult:
         )
     )
     _levels(context, result, active, sinks, series[1], top)
+    pwm_measure(context, result, EDGE, EDGE, "edges of a pin behind its resistor")
     _floating(context, result, own + series[0], top)
     foreign.dead_device(context, result, resistor.value if resistor else None)
     pull = _pull(context, result, own, series[1]) if active == "high" else None

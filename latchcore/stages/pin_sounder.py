@@ -8,7 +8,7 @@ from latchcore.design.stage import Setting, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import five_states, low_side
-from latchcore.pieces.frame import Traits, add_part, join_pin
+from latchcore.pieces.frame import Traits, add_part, join_pin, pwm_measure
 
 kind = "pin_sounder"
 title = "Sounder straight on the pin"
@@ -24,6 +24,8 @@ settings = (
 traits = Traits(cost=0, fails="silent, or sounding for as long as the pin is high")
 #: A sounder is silent under this share of its rated volts.
 SILENT = 0.25
+#: Edges of a pin, with what hangs on it [s].
+EDGE = 1e-6
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -85,6 +87,7 @@ def size(context: ChannelContext) -> StageResult:
         )
     )
     _volts(context, result, piezo)
+    pwm_measure(context, result, EDGE, EDGE, "edges of a pin")
     pin, inner = join_pin(context, result), f"{context.channel.id}.PIN"
     pull = low_side.pull_down(
         context, result, "pull_resistor", "Pull-down at the pin", "R_pd", SILENT * load.rated

@@ -2,7 +2,7 @@
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.pieces import coil_and_contact, dry_contact
+from latchcore.pieces import coil_and_contact, contacts, dry_contact
 from latchcore.pieces.frame import Traits
 
 kind = "relay_contact"
@@ -22,6 +22,7 @@ traits = Traits(
     note="the contact breaks either side of the load",
 )
 suits = dry_contact.suits
+beginning = contacts.beginning
 missing = dry_contact.missing
 
 

@@ -63,6 +63,7 @@ def _with(context: ChannelContext, part: SolidDirect, auto: bool) -> StageResult
     low_side.load_measures(context, result, 0.0, part.drop / 2, part.drop)
     fastest = "its own edges, as printed"
     pwm_measure(context, result, part.t_on, part.t_off, fastest)
+    result.working.note("I_typ", "typical running current", "A", result.typical, {}, {})
     ac_leak.leakage_measure(context, result, part.leakage)
     plus, minus = solid_input.drive(context, result, part)
     fed, domain = f"{context.channel.id}.SW", load_domain(context)

@@ -152,7 +152,7 @@ def test_the_keyboard_alone_suffices(page, theatre):
         ("6", "Pins"),
         ("7", "Barriers"),
         ("8", "Wiring"),
-        ("9", "Mains"),
+        ("9", "Guards"),
         ("0", "Keeping"),
         ("l", "Line-up"),
     ]:

@@ -25,6 +25,8 @@ LOADS = {
     "pair": dict(kind="button_pair", voltage="5 V", figure="1 mA"),
     "analogue": dict(kind="analogue_control", voltage="5 V", figure="10 kΩ"),
     "signal": dict(kind="wide_signal", voltage="5 to 30 V", figure="2 mA"),
+    "sounder": dict(kind="buzzer_active", voltage="5 V", figure="8 mA", rail="5 V"),
+    "analogue_in": dict(kind="analogue_input", voltage="3.3 V", figure="100 kΩ"),
     "mains": dict(kind="heater", voltage="230 V", figure="500 W", rail="230 V", source="mains"),
 }
 
@@ -153,9 +155,12 @@ def test_more_load_never_lowers_what_is_asked_of_switch_and_junction(stage, smal
         bench(**LOADS["power"] | {"figure": f"{small * factor:.4g} mA"}, stage=stage, board=board)
     ).parts
     fixed = parts.get("transistor") or parts["switch"]
-    key = {"array_low_side": "array", "triac_coupler": "triac", "solid_relay": "device"}.get(
-        stage, "transistor"
-    )
+    key = {
+        "array_low_side": "array",
+        "triac_coupler": "triac",
+        "solid_relay": "device",
+        "solid_direct": "device",
+    }.get(stage, "transistor")
     chosen = {key: fixed.id}
     less, more = (
         result(

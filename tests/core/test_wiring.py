@@ -108,7 +108,7 @@ def test_a_pin_goes_by_every_name_it_has():
 def test_module_terminals_are_named_as_printed_and_shared_ones_stand_once():
     build = on_modules()
     ends = [e for r in rows(build) for e in (r.start, r.end) if e.startswith("module")]
-    assert "module 1 VCC" in ends and "module 1 IN of A" in ends and "module 1 IN of B" in ends
+    assert "module 1 VCC" in ends and "module 1 IN1 of A" in ends and "module 1 IN2 of B" in ends
     ground = [r for r in rows(build) if "module 1 GND" in (r.start, r.end)]
     assert len({r.key for r in ground}) == len(ground) and not any(
         r.start == r.end for r in rows(build)

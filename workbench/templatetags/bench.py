@@ -346,3 +346,16 @@ def count_words(value):
 def years(days):
     """Days as years, or as days where they are few."""
     return f"{digits(days / 365, 2)} years" if days >= 365 else f"{days:.0f} days"
+
+
+@register.filter
+def asked(report):
+    """Facts that are missing, each once, with all that wait for it."""
+    waits: dict[str, list[str]] = {}
+    for channel in report.channels:
+        for fact in channel.missing:
+            waits.setdefault(fact, []).append(f"{channel.letter} {channel.name}")
+    for item in report.inputs:
+        for fact in item.missing:
+            waits.setdefault(fact, []).append(item.name)
+    return list(waits.items())

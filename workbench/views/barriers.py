@@ -39,6 +39,9 @@ class Barriers(BuildPage):
             if head == "SUPPLY":
                 rail = build.document.rail(rest)
                 return rail.name if rail else rest
+            if (rail := build.document.rail(head)) is not None:
+                # A node of a rail: its plus, or the way back to it.
+                return f"{rail.name}, {'its return' if rest else 'its plus'}"
             return f"{letters[head]} {rest}" if head in letters else ref.replace("0V", "0 V")
 
         bridges = [(named(b.ref), [named(w) for w in b.way]) for b in found.bypasses]

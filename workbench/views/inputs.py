@@ -15,7 +15,16 @@ from workbench.views.pages import BuildPage
 class Inputs(BuildPage):
     """Every sense input with its report."""
 
-    page = Page("inputs/", "inputs", "pins", "build/inputs.html")
+    page = Page(
+        "inputs/",
+        "inputs",
+        "inputs",
+        "build/inputs.html",
+        "n",
+        "Inputs",
+        touched=lambda build: bool(build.document.inputs),
+        unanswered=lambda build: sum(bool(set(i.missing) - {"pin"}) for i in build.report.inputs),
+    )
 
     def content(self, build: Build, **kwargs) -> dict:
         """Inputs with the fields that matter for their kind, and the channels each confirms."""

@@ -49,7 +49,7 @@ class Mains(BuildPage):
         "mains",
         "build/mains_station.html",
         "9",
-        "Mains",
+        "Guards",
         touched=_touched,
         unanswered=lambda build: build.report.unanswered,
     )

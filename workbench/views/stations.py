@@ -122,7 +122,7 @@ class Advisor(BuildPage):
             k
             for k in self.request.GET.getlist("with")
             if any(c.kind == k and c.result for c in cards)
-        ][:3]
+        ]
         usual = [c.kind for c in cards if c.feasible][:2]
         chosen = next((c.kind for c in cards if c.chosen), None)
         shown = asked or list(dict.fromkeys([*usual, *([chosen] if chosen else [])]))[:3]

@@ -16,7 +16,7 @@ RECORDS = (
         short="discipline",
         station="mains",
         advice=(
-            "Make it so, then state it at the mains station; what cannot be made so is no plan to"
+            "Make it so, then state it at the guards station; what cannot be made so is no plan to"
             " follow."
         ),
         must_be_answered=True,
@@ -41,7 +41,7 @@ RECORDS = (
         short="unproven",
         station="mains",
         advice=(
-            "Make it so, then state it at the mains station; what cannot be made so is no plan to"
+            "Make it so, then state it at the guards station; what cannot be made so is no plan to"
             " follow."
         ),
         must_be_answered=True,
@@ -53,7 +53,7 @@ RECORDS = (
         why="Somebody must be able to get out.",
         short="way out",
         station="mains",
-        advice="Fit a way out by hand, then say so at the mains station.",
+        advice="Fit a way out by hand, then say so at the guards station.",
         must_be_answered=True,
     ),
 )

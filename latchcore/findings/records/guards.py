@@ -29,7 +29,7 @@ RECORDS = (
         short="unguarded",
         station="mains",
         advice=(
-            "Say how it is at the mains station: a cut-out in series that no program overrides, an"
+            "Say how it is at the guards station: a cut-out in series that no program overrides, an"
             " input that confirms it, a longest on-time; or say that somebody watches."
         ),
         must_be_answered=True,
@@ -40,7 +40,7 @@ RECORDS = (
         severity="fix; stop where over-voltage",
         why="An input that floats, bounces or meets the wrong level tells stories.",
         short="input",
-        station="mains",
+        station="inputs",
         titles={
             "pull": "Nothing holds the open line",
             "open_level": "The pull is too weak for this lead",
@@ -68,7 +68,7 @@ RECORDS = (
         why="A tool that starts by itself when the power returns hurts somebody.",
         short="restart",
         station="mains",
-        advice="Say at the mains station what it does when power returns.",
+        advice="Say at the guards station what it does when power returns.",
         tries=("stay_off",),
         must_be_answered=True,
     ),

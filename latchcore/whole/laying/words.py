@@ -171,8 +171,20 @@ class Ends:
         return self._pole(rail, terminal)
 
     def _signal(self, part: Part, terminal: str, letter: str) -> str:
-        labels = self._labels(part.channel or "")
+        labels, which = self._labels(part.channel or ""), self._relay(part.channel or "")
         if terminal == "IN":
             signals = [x for x in labels if re.match(r"^(IN|CH|S)\d*", x)]
-            return f"{signals[0] if len(signals) == 1 else 'IN'} of {letter}"
-        return f"{terminal} of {letter}"
+            if which and len(signals) >= which:
+                return f"{signals[which - 1]} of {letter}"
+            name = signals[0] if len(signals) == 1 and not which else f"IN{which or ''}"
+            return f"{name} of {letter}"
+        return f"relay {which} {terminal} of {letter}" if which else f"{terminal} of {letter}"
+
+    def _relay(self, channel: str) -> int:
+        """Which relay of its module a channel uses, 0 of a module that has one."""
+        record = self.results[channel].module.part if channel in self.results else None
+        if record is None or record.channels < 2:
+            return 0
+        number = self.places.modules.get(channel)
+        sharing = [c for c, n in self.places.modules.items() if n == number]
+        return sharing.index(channel) + 1
