@@ -112,5 +112,5 @@ def spine(build: Build, pages: list[Page]) -> list[Station]:
             state = "open" if count else "settled" if page.touched(build) else "untouched"
         return Station(page.key, page.station, page.title, state, count)
 
-    stations = sorted((p for p in pages if p.key), key=lambda p: ORDER.index(p.key))
+    stations = sorted((p for p in pages if p.key), key=lambda p: (ORDER.find(p.key[0]), p.key))
     return [stands(page) for page in stations]

@@ -8,6 +8,7 @@ from workbench.views import (
     drawer,
     errors,
     findings,
+    first_form,
     helpers,
     intake,
     module_sheet,
@@ -39,6 +40,7 @@ register_converter(KeyConverter, "key")
 urlpatterns = [
     path("", workbench.Workbench.as_view(), name="workbench"),
     path("import/", workbench.Import.as_view(), name="import"),
+    path("first/", first_form.FirstFormPage.as_view(), name="first"),
     path("wish/", wishes.WishPage.as_view(), name="wish"),
     path("drawer/", drawer.Drawer.as_view(), name="drawer"),
     path("drawer/part/", drawer.PartForm.as_view(), name="part"),

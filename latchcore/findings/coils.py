@@ -82,7 +82,7 @@ def _clamped(context: ChannelContext, result: StageResult) -> list[Finding]:
         peak = result.coil.unclamped_peak
         volts = blocking_rating(result.parts["transistor"])
         # Whatever stray capacitance alone would allow, the part breaks down first.
-        rise = "to its breakdown" if peak > volts else f"to {show(peak, 'V')}"
+        rise = "to its breakdown" if peak is None or peak > volts else f"to {show(peak, 'V')}"
         return [
             Finding(
                 "C4",

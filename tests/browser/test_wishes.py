@@ -29,6 +29,47 @@ def test_a_wish_is_a_drawn_stage_in_three_inputs(page, live_server, wish):
     expect(page.locator("main")).to_contain_text(WISHES[wish])
 
 
+#: Kind, volts, figure, board, then what is chosen besides, and the stage it opens on.
+BY_FORM = [
+    ("relay_coil", "12 V", "70 Ω", "radio", {}, "N-channel, low side"),
+    ("solenoid", "12 V", "0.5 A", "radio", {}, "N-channel, low side"),
+    ("filament_lamp", "12 V", "5 W", "8-bit", {}, "N-channel, low side"),
+    ("led_strip", "12 V", "1,5 A", "stick", {"dims": True}, "N-channel, low side"),
+    ("dc_motor", "12 V", "500 mA", "radio", {}, "N-channel, low side"),
+    ("pump", "24 V", "300 mA", "8-bit", {}, "N-channel, low side"),
+    ("led_lamp", "230 V", "9 W", "8-bit", {"current": "ac", "stage": "relay_module"}, "module"),
+    ("heater", "230 V", "2 kW", "8-bit", {"current": "ac", "stage": "contactor"}, "Contactor"),
+    ("button_pair", "3.3 V", "1 mA", "single-board", {}, "Coupler alone"),
+    ("filament_lamp", "230 V", "60 W", "radio", {"current": "ac", "dims": True}, "Triac"),
+    ("buzzer_active", "5 V", "25 mA", "compact", {}, "P-channel, high side"),
+]
+
+
+@pytest.mark.parametrize("kind, volts, figure, board, more, stage", BY_FORM)
+def test_by_form_it_is_a_drawn_stage_in_nine_inputs(
+    page, live_server, kind, volts, figure, board, more, stage
+):
+    page.goto(live_server.url)
+    page.get_by_role("link", name="or in fields").click()
+    label = page.locator("#first-board option", has_text=board).first.text_content().strip()
+    page.select_option("#first-board", label=label)
+    page.select_option("#first-kind", kind)
+    page.fill("#first-voltage", volts)
+    page.fill("#first-figure", figure)
+    inputs = 5
+    for name, value in more.items():
+        inputs += 1
+        if value is True:
+            page.check(f"[name={name}]")
+        else:
+            page.select_option(f"#first-{name}", value)
+    page.get_by_role("button", name="Open the build").click()
+    page.locator(".lane a.cover").first.click()
+    expect(page.locator("figure svg, .drawing").first).to_be_visible()
+    expect(page.locator("main")).to_contain_text(stage)
+    assert inputs + 2 <= 9
+
+
 def test_what_is_missing_is_answered_by_the_keyboard_alone(page, live_server):
     page.goto(live_server.url)
     presses = 0

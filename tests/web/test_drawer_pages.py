@@ -39,12 +39,15 @@ def test_a_declared_need_is_kept_and_moves_the_order(post):
     assert text.index("Coupler and P-channel") < text.index("it does not meet")
 
 
-def test_up_to_three_are_compared_side_by_side(client, theatre):
+def test_all_that_are_ticked_are_compared_and_every_row_can_be_used(client, theatre):
     page = client.get(
         reverse("advisor", args=[theatre.pk, LAMP]),
         {"with": ["nmos_low_side", "pmos_high_side", "coupler_nmos", "pv_mosfet"]},
     ).content.decode()
-    assert page.count('<article class="card-s') == 3
+    assert page.count('<article class="card-s') == 4
+    rows = page.split('<form method="get" class="ranking">')[1].split("</form>")[0]
+    worked = rows.count("<tr") - 1 - rows.count("in the design")
+    assert rows.count('form="use-stage"') == worked >= 10
 
 
 @pytest.mark.parametrize("measure", ["", "base_current", "nonsense", "blocking"])

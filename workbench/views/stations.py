@@ -15,6 +15,7 @@ from workbench.models import Build, StockPart
 from workbench.shopping import shopping_list
 from workbench.stations import Page, some
 from workbench.views.channel import gone
+from workbench.views.first_form import first_form
 from workbench.views.pages import BuildPage
 from workbench.views.revisions import page_of_revisions
 
@@ -33,7 +34,10 @@ class LineUp(BuildPage):
 
     def content(self, build: Build, **kwargs) -> dict:
         """Lanes with their documents."""
-        return {"lanes": list(zip(build.document.channels, build.report.channels, strict=True))}
+        lanes = list(zip(build.document.channels, build.report.channels, strict=True))
+        empty = not lanes and not build.document.rails
+        form = first_form(catalogue(), into=str(build.pk)) if empty else None
+        return {"lanes": lanes, "first_form": form}
 
 
 class Loads(LineUp):
