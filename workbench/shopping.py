@@ -40,6 +40,9 @@ OF_INPUTS = {
     "bridge": "Rectifier",
     "coupler": "Coupler",
     "npn": "Transistor",
+    "zener": "Zener",
+    "sensor": "Sensor",
+    "light_resistor": "Light-dependent resistor",
 }
 
 

@@ -34,7 +34,7 @@ from latchcore.document.texts import (
 )
 
 FORMAT = "zinc-latch-build"
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
 HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
 
@@ -330,7 +330,7 @@ class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
     format: Literal["zinc-latch-build"] = "zinc-latch-build"
-    schema_version: Literal[3] = 3
+    schema_version: Literal[4] = 4
     name: Name
     note: Note = ""
     region: Key = "europe-230"

@@ -44,7 +44,15 @@ def _two_to_three(data: dict[str, Any], stand_in: StandIn) -> None:
     """Only more can be said: blocks, cables, metal, the print of a channel's own fuse."""
 
 
-STEPS: dict[int, Callable[[dict[str, Any], StandIn], None]] = {1: _one_to_two, 2: _two_to_three}
+def _three_to_four(data: dict[str, Any], stand_in: StandIn) -> None:
+    """Only more can be said: kinds of loads and inputs, what stands at pins, years, full volts."""
+
+
+STEPS: dict[int, Callable[[dict[str, Any], StandIn], None]] = {
+    1: _one_to_two,
+    2: _two_to_three,
+    3: _three_to_four,
+}
 
 
 def upgraded(data: dict[str, Any], stand_in: StandIn = lambda family, key: {}) -> dict[str, Any]:
@@ -66,7 +74,7 @@ def upgraded(data: dict[str, Any], stand_in: StandIn = lambda family, key: {}) -
     Examples
     --------
     >>> upgraded({"schema_version": 1, "rails": [{"power_pin": "5V"}]})
-    {'schema_version': 3, 'rails': [{'board_pin': '5V'}]}
+    {'schema_version': 4, 'rails': [{'board_pin': '5V'}]}
     >>> try:
     ...     upgraded({"schema_version": 99})
     ... except VersionError as error:

@@ -16,6 +16,9 @@ def blocking_rating(part) -> float:
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """C4, C5 and C6 (slow under PWM) of one channel."""
+    if context.rail is None and not result.coil.rail:
+        # Nothing feeds it yet; that the stage does not fit is said elsewhere.
+        return []
     return [*_clamped(context, result), *_slow(context, result)]
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from latchcore.catalogue.mains_records import Packaged
 from latchcore.catalogue.records import Relay
 from latchcore.design.context import ChannelContext
 from latchcore.design.kinds import STAGES
@@ -17,6 +18,8 @@ from latchcore.figures.slack import exceeds, falls_short
 from latchcore.pieces import contact_life, quench
 from latchcore.sums import contacts
 
+#: What has a contact that is held against a load.
+Contact = Relay | Packaged
 #: How a contact is used: what it breaks of the line, and with what beside it.
 USE_SETTINGS = (
     Setting(
@@ -113,7 +116,7 @@ def poles_wanted(context: ChannelContext) -> int:
 
 
 def shared(
-    context: ChannelContext, relay: Relay, running: float, closed: bool
+    context: ChannelContext, relay: Contact, running: float, closed: bool
 ) -> contacts.ContactShare:
     """Share, surge and making of a relay's contact for the channel's load."""
     _, kind = duty_of(context)
@@ -134,7 +137,7 @@ def shared(
 
 
 def allowed_current(
-    context: ChannelContext, relay: Relay, running: float, closed: bool = False
+    context: ChannelContext, relay: Contact, running: float, closed: bool = False
 ) -> float | None:
     """
     Running current a relay's contact is allowed for the channel's load at its highest supply [A];
@@ -162,7 +165,7 @@ def _share(context: ChannelContext, found: contacts.ContactShare) -> float:
 
 
 def contact_measures(
-    context: ChannelContext, result: StageResult, relay: Relay, closed: bool
+    context: ChannelContext, result: StageResult, relay: Contact, closed: bool
 ) -> None:
     """Everything a contact is held against, added to the measures of a stage."""
     running, relieved = result.running, series_switch(context)

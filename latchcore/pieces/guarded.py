@@ -5,7 +5,7 @@ over-voltage and of current into a dead board.
 
 from __future__ import annotations
 
-from latchcore.design.report import Measure
+from latchcore.design.report import Measure, Sized
 from latchcore.figures.quantity import parse, resistor_code
 from latchcore.figures.spread import Spread, parse_spread
 from latchcore.pieces.frame import UNPOWERED_PIN
@@ -38,10 +38,15 @@ def guard(context: InputContext, report: InputReport, node: str, mark: str = "")
     item, far = context.item, node
     if item.series:
         far = f"{item.id}.FAR{mark}"
-        text = resistor_code(series(context))
+        text, ohms = resistor_code(series(context)), series(context)
+        if not mark:
+            label = "In series with the pin"
+            report.values.append(Sized("series", label, "R_series", "Ω", ohms, text, True))
         context.add(report, f"R9{mark}", "resistor", text, **{"1": far, "2": node})
     if item.clamp:
-        words = f"zener {item.clamp}"
+        words = f"zener {item.clamp} 0.5 W"
+        if not mark:
+            report.values.append(Sized("clamp", "Zener at the pin", "D9", "", None, words, True))
         context.add(report, f"D9{mark}", "zener", words, "band to the pin", K=node, A="0V")
     return far
 

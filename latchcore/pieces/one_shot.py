@@ -71,7 +71,7 @@ def fit(context: ChannelContext, result: StageResult, pin: str) -> str:
         most=most,
         series=context.series,
     )
-    prefer = None if most is not None else (window.admissible or [None])[0]
+    prefer = None if most is not None else next(iter(window.admissible), None)
     resistor = sized_resistor(
         context,
         "one_shot_resistor",

@@ -20,7 +20,7 @@ def size(context: InputContext, report: InputReport) -> None:
     current swings both ways.
     """
     item, board, w = context.item, context.board, report.working
-    watched = context.around.build.channel(item.watches)
+    watched = context.around.build.channel(item.watches or "")
     if watched is None:
         return
     channel = context.around.channel(watched)

@@ -13,6 +13,7 @@ def size(context: InputContext, report: InputReport) -> None:
     zero_detectors.coupler(context, report)
     slow, _ = zero_report.line_corners(context.around)
     context.time(report)
+    waits = report.debounce or 0.0
     gap = report.working.calc(
         "t_gap",
         "1/(2*f_min)",
@@ -27,7 +28,7 @@ def size(context: InputContext, report: InputReport) -> None:
             "T5",
             "Debounce",
             "s",
-            report.debounce,
+            waits,
             "min",
             "slowest line",
             "t_debounce",
@@ -36,8 +37,8 @@ def size(context: InputContext, report: InputReport) -> None:
             fix_name="two half-cycles",
         )
     )
-    report.found.edges = None
-    late = show(report.debounce, "s")
+    report.found.edges = 0.0
+    late = show(waits, "s")
     report.rows = [
         ("line there", f"pulled low but for {show(2 * slow, 'Hz')} gaps", "low", "it is on"),
         ("line gone", "held by the pull-up", "high", f"it is off, known after {late}"),

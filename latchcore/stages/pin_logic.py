@@ -59,7 +59,7 @@ def size(context: ChannelContext) -> StageResult:
     own = load.resistance.min
     current = lines.line_current(context, result)
     resistor = _resistor(context, result, current)
-    series = (resistor.value.low, resistor.value.high) if resistor else (0.0, 0.0)
+    series = (resistor.low, resistor.high) if resistor else (0.0, 0.0)
     sinks = w.calc(
         "I_pin",
         "V_line_max/(R_line_min + R_s_min)",
@@ -90,7 +90,8 @@ def size(context: ChannelContext) -> StageResult:
     _levels(context, result, active, sinks, series[1], top)
     pwm_measure(context, result, EDGE, EDGE, "edges of a pin behind its resistor")
     _floating(context, result, own + series[0], top)
-    foreign.dead_device(context, result, resistor.value if resistor else None)
+    known = context.resistor(resistor.value or 0.0) if resistor else None
+    foreign.dead_device(context, result, known)
     pull = _pull(context, result, own, series[1]) if active == "high" else None
     pin, line = join_pin(context, result), f"{context.channel.id}.LINE+"
     if resistor is not None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from latchcore.catalogue.mains_records import SolidDirect
+from latchcore.catalogue.switch_records import Diode
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of
@@ -95,7 +96,7 @@ def _with(context: ChannelContext, part: SolidDirect, auto: bool) -> StageResult
 def _blocking(context: ChannelContext, result: StageResult, part: SolidDirect) -> None:
     """D3: the highest supply, and on top of it what the clamp of the load adds."""
     diode = result.parts.get("load_diode")
-    added = diode.v_f.max if diode is not None else 0.0
+    added = diode.v_f.max if isinstance(diode, Diode) else 0.0
     volts = result.working.calc(
         "V_out",
         "V_supply_max + V_F_max",
