@@ -9,8 +9,8 @@ from latchcore.advice.mending import advised
 from latchcore.sums.one_shot import charge_time, one_shot_resistor
 from tests.core.benches import bench, edited, findings, result
 
-REFERENCE = Path(__file__).parents[1] / "data" / "one_shot.json"
-CASES = json.loads(REFERENCE.read_text(encoding="utf-8"))
+REFERENCE = Path(__file__).parents[1] / "data" / "motion.json"
+CASES = [c for c in json.loads(REFERENCE.read_text(encoding="utf-8")) if c["topic"] == "one_shot"]
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda c: c["id"])
