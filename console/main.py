@@ -8,6 +8,7 @@ import json
 import sys
 from pathlib import Path
 
+from console.states import print_states
 from latchcore.advice.mending import advised
 from latchcore.advice.wish_build import open_wish
 from latchcore.advice.wishes import WishError, name_of, read_wish, said_unknown
@@ -41,6 +42,10 @@ def main(argv: list[str] | None = None) -> int:
     size = commands.add_parser("size", help="work out a wish, such as “12 V solenoid 0.5 A”")
     size.add_argument("wish", help="what is to be switched, on which board, in a line")
     size.add_argument("--json", action="store_true", help="print the whole report as JSON")
+    states = commands.add_parser("states", help="print every combination of a channel's lines")
+    states.add_argument("build", help="build file, or - for standard input")
+    states.add_argument("channel", help="its id, letter or name")
+    states.add_argument("--json", action="store_true", help="print them as JSON")
     commands.add_parser("schema", help="print the JSON Schema of the build file")
     arguments = parser.parse_args(argv)
     try:
@@ -52,6 +57,8 @@ def main(argv: list[str] | None = None) -> int:
         build = _build(arguments.build)
         if build is None:
             return UNUSABLE
+        if arguments.command == "states":
+            return print_states(build, arguments.channel, arguments.json)
         return _wires(build) if arguments.command == "wires" else _check(build, arguments.json)
     except BrokenPipeError:
         # The reader has gone (a pager was closed); that is no fault of the build.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import textwrap
 
-from drawings import line_plans, mains_plans, module, plans, relay, symbols
+from drawings import bridge_plan, line_plans, mains_plans, module, plans, relay, symbols
 from drawings.pieces import begin, hold_at, named, named_part, rail_line, resistor
 from drawings.svg import Canvas
 from latchcore.design.context import BuildContext
@@ -43,7 +43,10 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
     width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
     width += SHOT_ROOM if result.coil.one_shot is not None else 0
-    canvas = Canvas(width, 336, words, parts)
+    height = 336
+    if result.kind == "bridge_chip":
+        width, height = bridge_plan.WIDTH, bridge_plan.height(result)
+    canvas = Canvas(width, height, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     canvas.rails = {r.id: r.name for r in around.build.rails}
     own = result.value("own_fuse")
@@ -303,4 +306,5 @@ PLANS = {
     "relay_module": module.module_plan,
     "solid_module": module.module_plan,
     "solid_direct": solid_direct,
+    "bridge_chip": bridge_plan.bridge,
 }

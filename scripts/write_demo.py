@@ -103,14 +103,15 @@ THEATRE = [
         "add_channel",
         {
             "name": "Curtain motor",
-            "kind": "dc_motor",
+            "kind": "motor_both",
             "voltage": "24 V",
             "figure": "400 mA",
             "pin": "P16",
-            "stage": "nmos_low_side",
             "rail": "rail9",
         },
     ),
+    ("place_pin", {"what": "ch10.reverse", "pin": "P4"}),
+    ("set_setting", {"channel": "ch10", "rest": "1 s"}),
     ("set_load", {"channel": "ch10", "surge": "1.6 A", "surge_time": "300 ms"}),
     ("set_switching", {"channel": "ch10", "duty": "5 %", "longest_on": "12 s"}),
     (

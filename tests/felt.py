@@ -115,6 +115,7 @@ TRIED = [
     400,
     True,
     False,
+    {"reverse": "P13"},
     ["motion"],
     ["dims"],
     ["isolated"],

@@ -235,6 +235,7 @@ LOADS = {
     "sounder": ("buzzer_active", "3.3 V", "8 mA", "5 V", "adapter"),
     "piezo": ("buzzer_piezo", "5 V", "3 mA", "5 V", "adapter"),
     "analogue input": ("analogue_input", "3.3 V", "100 kΩ", "5 V", "adapter"),
+    "reversing": ("motor_both", "12 V", "0.5 A", "12 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
 }
 BOARDS = ("board-radio-3v3", "board-8bit-5v-20")
@@ -248,6 +249,11 @@ WORKS = {
         ("copy_channel", {"channel": "ch2"}),
         ("add_route", {"name": "line", "members": "ch2,COPY"}),
     ),
+    "work:bipolar bridge": (
+        ("set_setting", {"channel": "ch2", "bridge": "bridge-bipolar-46v-2a"}),
+    ),
+    "work:no pull": (("set_setting", {"channel": "ch2", "pull_resistor": "none"}),),
+    "work:rested": (("set_setting", {"channel": "ch2", "rest": "1 s"}),),
     "work:own ground": (("set_rail", {"rail": "rail1", "ground": "own"}),),
     "work:beside": (
         ("add_rail", {"voltage": "12 V", "rating": "2 A"}),

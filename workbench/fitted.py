@@ -10,6 +10,7 @@ from latchcore.design.stage import TYPED, Setting
 from latchcore.document.models import Channel
 from latchcore.whole.asked_settings import asked_settings
 
+EMPTY_RAIL = {"logic_rail": "the board's own"}
 USUAL_WATTS = "0.25 W"
 
 
@@ -71,7 +72,9 @@ def _row(
         return Fitted(*common, options=parts, empty=held)
     if setting.kind == "rail":
         rails = [(r.id, r.name) for r in around.build.rails]
-        return Fitted(*common, options=rails, empty="nearest to its coil")
+        return Fitted(
+            *common, options=rails, empty=EMPTY_RAIL.get(setting.key, "nearest to its coil")
+        )
     if setting.kind == "choice":
         return Fitted(*common, options=list(setting.choices))
     ohms = setting.kind == "ohms"

@@ -77,8 +77,16 @@ def _of_channels(channels: Iterable[ChannelReport]) -> Iterator[tuple[Key, list[
                 if (value.symbol, value.text) in packages:
                     continue
                 packages.add((value.symbol, value.text))
-            many = result.strings.count if value.key == "string_resistor" else 1
+            many = _how_many(value, result)
             yield _key(value, result), [channel.letter] * max(many, 1)
+
+
+def _how_many(value: Sized, result: StageResult) -> int:
+    """How many of a value a channel takes: a resistor for each string, a pull for each line."""
+    if value.key == "string_resistor":
+        return result.strings.count
+    lines = result.motion.power.lines if result.motion is not None else ()
+    return len(lines) if value.key == "pull_resistor" and lines else 1
 
 
 def _key(value: Sized, result: StageResult) -> Key:

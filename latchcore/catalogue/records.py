@@ -33,7 +33,15 @@ from latchcore.catalogue.mains_records import (
     Triac,
     TriacDriver,
 )
-from latchcore.catalogue.switch_records import Array, Bipolar, Diode, Igbt, Mosfet, Zener
+from latchcore.catalogue.switch_records import (
+    Array,
+    Bipolar,
+    BridgeChip,
+    Diode,
+    Igbt,
+    Mosfet,
+    Zener,
+)
 
 __all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
 
@@ -258,6 +266,7 @@ class Load(Record):
         "signal",
         "piezo",
         "analogue_in",
+        "reversing",
     ]
     symbol: Literal[
         "coil",
@@ -338,6 +347,7 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "pmos": Mosfet,
     "igbt": Igbt,
     "array": Array,
+    "bridge_chip": BridgeChip,
     "coupler": Coupler,
     "pv_coupler": Photovoltaic,
     "reed": Reed,
@@ -367,6 +377,7 @@ FAMILY_TITLES = {
     "pmos": "P-channel MOSFET",
     "igbt": "IGBT",
     "array": "Darlington array",
+    "bridge_chip": "motor bridge",
     "coupler": "optocoupler",
     "pv_coupler": "photovoltaic coupler",
     "reed": "reed relay",

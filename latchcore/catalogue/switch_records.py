@@ -144,6 +144,57 @@ class Igbt(Record):
     t_j_max: Celsius
 
 
+class BridgeChip(Record):
+    """
+    Bridge for one motor in one package, its diodes inside.
+
+    ``drop_*`` are volts both closed switches keep together at a current. ``at_both``, ``at_none``
+    are what the motor does with both direction inputs high, and low; ``enable`` whether a third
+    input lets go of both ends while low. ``open_reads`` is what an input takes for itself with
+    nothing on it. Without ``logic`` it feeds its own inputs from the motor's supply.
+    """
+
+    curves = (("drop_at", "drop_max", "drop_typ"),)
+    family: Literal["bridge_chip"]
+    v_supply_min: Volts
+    v_supply_max: Volts
+    i_max: Amperes
+    i_peak: Amperes
+    drop_at: list[Amperes]
+    drop_max: list[Volts]
+    drop_typ: list[Volts]
+    at_both: Literal["brake", "coast", "unnamed"]
+    at_none: Literal["brake", "coast"]
+    enable: bool = False
+    reads_low: Volts
+    reads_high: Volts
+    input_current: Amperes
+    open_reads: Literal["low", "high", "unknown"] = "unknown"
+    logic: VoltSpread | None = None
+    t_on: Seconds
+    t_off: Seconds
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius
+
+    def drop(self, current: float, worst: bool = True) -> float:
+        """
+        Volts both closed switches keep at a current [V]: straight between the given points, the
+        first's below them, on along the last two above.
+
+        Examples
+        --------
+        >>> from latchcore.catalogue import load_catalogue
+        >>> chip = load_catalogue().parts["bridge-mosfet-10v-1a5"]
+        >>> round(chip.drop(1.0), 2), round(chip.drop(3.0), 2)
+        (0.9, 2.7)
+        """
+        volts = self.drop_max if worst else self.drop_typ
+        if current > self.drop_at[-1] and len(self.drop_at) > 1:
+            steep = (volts[-1] - volts[-2]) / (self.drop_at[-1] - self.drop_at[-2])
+            return volts[-1] + steep * (current - self.drop_at[-1])
+        return float(np.interp(current, self.drop_at, volts))
+
+
 class Array(Record):
     """
     Darlington array: eight low-side channels in one package, each with its input resistor and a

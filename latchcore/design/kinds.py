@@ -10,6 +10,21 @@ from latchcore.design.stage import Stage
 STAGES: dict[str, Stage] = {}
 
 
+def roles_of(context) -> tuple[str, ...]:
+    """
+    What each line of a channel's stage is for, the first its own pin; one without a name for a
+    stage that has a single line.
+    """
+    own = getattr(STAGES[context.channel.stage.kind], "roles", None)
+    return own(context) if own else ("",)
+
+
+def pulsed_of(context) -> tuple[str, ...]:
+    """Roles whose lines are pulsed where the channel is: its first, unless the stage says more."""
+    own = getattr(STAGES[context.channel.stage.kind], "pulsed", None)
+    return own(context) if own else roles_of(context)[:1]
+
+
 def missing_facts(context) -> list[str]:
     """What must be said before the channel's stage can be computed."""
     own = getattr(STAGES[context.channel.stage.kind], "missing", None)

@@ -27,6 +27,7 @@ from latchcore.figures.slack import exceeds, falls_short
 from latchcore.figures.windows import Bound, Window
 from latchcore.figures.working import Step, Working
 from latchcore.metal.netlist import Netlist
+from latchcore.sums.motion.judge import Motion
 
 #: So many channels are named one by one.
 MOST_NAMED = 12
@@ -304,6 +305,7 @@ class StageResult:
     strings: StringOutcome = field(default_factory=StringOutcome)
     across: AcrossOutcome = field(default_factory=AcrossOutcome)
     loose: Loose = field(default_factory=Loose)
+    motion: Motion | None = None
     analogue_step: float | None = None
     auto_part: bool = True
 

@@ -39,6 +39,10 @@ MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
 HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
 
 
+#: What a line of a board or a chain is called.
+PinName = Annotated[str, Field(max_length=12)]
+
+
 class Rail(Model):
     """
     One supply rail, of a source of its own or fed by another rail through a regulator.
@@ -136,17 +140,19 @@ class Stage(Model):
 
 class Channel(Model):
     """
-    One pin, one stage, one load.
+    One stage with its line or lines, and one load.
 
-    ``moves_with`` names a channel whose pin it shares on purpose; ``fuse`` is one of its own behind
-    the rail's; ``block`` where its load's wires begin instead of at the rail, ``cable`` what they
-    run in; ``confirmed_by`` the input that says what really happened.
+    ``lines`` are the pins of a stage's further roles, by role; ``moves_with`` names a channel whose
+    pin it shares on purpose; ``fuse`` is one of its own behind the rail's; ``block`` where its
+    load's wires begin instead of at the rail, ``cable`` what they run in; ``confirmed_by`` the
+    input that says what really happened.
     """
 
     id: Id
     name: Name
     pin: Annotated[str, Field(max_length=12)] | None = None
     pin_locked: bool = False
+    lines: Annotated[dict[Key, PinName], Field(max_length=8)] = {}
     moves_with: Id | None = None
     rail: Id | None = None
     load: Load
@@ -197,6 +203,7 @@ class Channel(Model):
                 "load": load,
                 "stage": stage,
                 "needs": list(self.needs),
+                "lines": dict(self.lines),
                 "accepted": dict(self.accepted),
             }
         )

@@ -117,6 +117,11 @@ def set_board(build: Build, board: str) -> str:
         if channel.pin and found.pin(channel.pin) is None:
             lost.append(f"{channel.name} from {channel.pin}")
             own(build, channel).pin = None
+        gone = [role for role, line in channel.lines.items() if found.pin(line) is None]
+        if gone:
+            held = own(build, build.channel(channel.id) or channel)
+            held.lines = {role: line for role, line in held.lines.items() if role not in gone}
+            lost += [f"{channel.name}, {role}" for role in gone]
     for item in list(build.inputs):
         for name in ("pin", "pin_two"):
             if getattr(item, name) and found.pin(getattr(item, name)) is None:

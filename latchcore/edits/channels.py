@@ -8,6 +8,7 @@ from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.edits.counting import how_many, numbered
+from latchcore.edits.lines import fill_lines, free_pins
 from latchcore.edits.pins import follow
 from latchcore.edits.registry import (
     EditError,
@@ -21,7 +22,6 @@ from latchcore.edits.registry import (
 )
 from latchcore.figures.spread import parse_spread
 from latchcore.figures.typed import quoted, whole
-from latchcore.findings.pins import usable
 
 #: Where a load that is no power load begins; the advisor compares the rest.
 USUAL_STAGE = {
@@ -33,6 +33,7 @@ USUAL_STAGE = {
     "signal": "wide_input",
     "piezo": "pin_sounder",
     "analogue_in": "pwm_filter",
+    "reversing": "bridge_chip",
 }
 LOAD_FIELDS = (
     "kind",
@@ -56,26 +57,6 @@ LOAD_FIELDS = (
     "least_volts",
     "ignores",
 )
-
-
-def free_pins(build: Build, pwm: bool = False) -> list[str]:
-    """Pins nobody uses that can drive, those that stay quiet in reset first."""
-    around = BuildContext(build, in_use())
-    if around.board is None:
-        return []
-    taken = {c.pin for c in build.channels} | {p for i in build.inputs for p in (i.pin, i.pin_two)}
-    free = [
-        p
-        for p in around.board.pins
-        if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)
-    ]
-    rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
-    return [
-        p.id
-        for p in sorted(
-            free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None)
-        )
-    ]
 
 
 def _matching_rail(build: Build, volts: float) -> str | None:
@@ -127,6 +108,7 @@ def add_channel(
             },
         )
         build.channels.append(channel)
+        fill_lines(build, channel)
     return f"added {called}" + (f", {count} of them" if count > 1 else "")
 
 
@@ -151,7 +133,9 @@ def copy_channel(build: Build, channel: str, many: str = "1") -> str:
         twin.id, twin.name, twin.accepted = next_id(build, "ch"), called, {}
         twin.moves_with, twin.pin_locked = None, False
         twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
+        twin.lines = {}
         build.channels.insert(place + n, twin)
+        fill_lines(build, twin)
     return f"copied {found.name}" + (f", {count} times" if count > 1 else "")
 
 

@@ -25,7 +25,13 @@ def follow(build: Build) -> None:
 
 def _put(build: Build, key: str, pin: str | None) -> None:
     name, _, second = key.partition(".")
-    item = own(build, build.channel(name) or build.sense(name))
+    channel = build.channel(name)
+    if channel is not None and second:
+        held = own(build, channel)
+        rest = {role: line for role, line in held.lines.items() if role != second}
+        held.lines = rest | ({second: pin} if pin else {})
+        return
+    item = own(build, channel or build.sense(name))
     setattr(item, "pin_two" if second else "pin", pin)
 
 

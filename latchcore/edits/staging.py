@@ -7,6 +7,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.stage import Setting
 from latchcore.document.models import Build, Stage
 from latchcore.edits.channels import set_channel_rail
+from latchcore.edits.lines import fill_lines
 from latchcore.edits.rails import add_rail, set_rail
 from latchcore.edits.registry import EditError, edit, reread, the_channel, the_rail
 from latchcore.evaluate import evaluate
@@ -49,6 +50,7 @@ def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
         BuildContext(build, in_use()).channel(found)
     )
     found.stage = Stage(kind=stage, settings=kept | begun)
+    fill_lines(build, found)
     fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
     return f"{found.name}: {STAGES[stage].title}{fixed}"
 
@@ -127,6 +129,7 @@ def set_setting(build: Build, channel: str, **settings: str) -> str:
             fresh[key] = value
             says.append(f"{setting.label.lower()} {value}")
     reread(found.stage, Stage, settings=fresh)
+    fill_lines(build, found)
     return f"{found.name}: {', '.join(says) or 'nothing changed'}"
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from latchcore.catalogue.boards import Pin
 from latchcore.design.context import ChannelContext
+from latchcore.design.kinds import pulsed_of, roles_of
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds
@@ -20,23 +22,52 @@ def _severity(context: ChannelContext) -> tuple[str, bool]:
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
-    """P3, P4, P5, P6, P10 and P13 of one channel."""
-    pin, where = context.pin, context.channel.id
+    """P3, P4, P5, P6, P10 and P13 of one channel, over all its lines."""
     found = _level(context, result)
-    if context.channel.pin and pin is None:
-        found.append(
-            Finding(
-                "P3",
-                "stop",
-                where,
-                f"This board has no pin {context.channel.pin}",
-                f"{context.board.title} has no line of that name.",
-                "A pin that is not there drives nothing.",
+    fast = pulsed_of(context)
+    for role, name in lines_of(context):
+        pin = context.board.pin(name) if name else None
+        if pin is not None:
+            found += _unfit(context, result, pin, role in fast)
+        elif name:
+            found.append(
+                Finding(
+                    "P3",
+                    "stop",
+                    context.channel.id,
+                    f"This board has no pin {name}",
+                    f"{context.board.title} has no line of that name.",
+                    "A pin that is not there drives nothing.",
+                    cause=role,
+                )
             )
-        )
+    if context.pin is None or any(f.check == "P3" for f in found):
         return found
-    if pin is None:
-        return found
+    found += (
+        _start(context, result)
+        + _boot(context, result)
+        + _unpowered(context, result)
+        + _hung(context, result)
+    )
+    return found
+
+
+def lines_of(context: ChannelContext) -> list[tuple[str, str | None]]:
+    """Each role of a channel with the name of its line; the first has the channel's own pin."""
+    first, *further = roles_of(context)
+    own = [(role, context.channel.lines.get(role)) for role in further]
+    return [(first, context.channel.pin), *own]
+
+
+def _pins(context: ChannelContext) -> list[Pin]:
+    """The pins a channel hangs on, its own first."""
+    found = [context.board.pin(name) for _, name in lines_of(context) if name]
+    return [pin for pin in found if pin is not None]
+
+
+def _unfit(context: ChannelContext, result: StageResult, pin: Pin, fast: bool) -> list[Finding]:
+    """P3 and P10 of one line."""
+    where, found = context.channel.id, []
     if result.drive.senses:
         if "in" not in pin.can:
             found.append(
@@ -71,7 +102,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 "Shared, the board does not start or the load acts with every transfer.",
             )
         )
-    if (context.channel.pwm or result.kind in PULSED) and "pwm" not in pin.can:
+    pulses = (context.channel.pwm and fast) or result.kind in PULSED
+    if pulses and "pwm" not in pin.can:
         found.append(
             Finding(
                 "P10",
@@ -82,16 +114,6 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 "Without a timer behind it the pin cannot pulse by itself.",
             )
         )
-    if any(f.check == "P3" for f in found):
-        return found
-    if getattr(result, "facts", {}).get("input"):
-        return found
-    found += (
-        _start(context, result)
-        + _boot(context, result)
-        + _unpowered(context, result)
-        + _hung(context, result)
-    )
     return found
 
 
@@ -124,9 +146,11 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
     """
     P4: what the stage hangs on a start-up pin must not outvote the level the board needs there.
     """
-    pin, pull = context.pin, result.value("pull_resistor")
-    if pin.start != "high" or pull is None or pin.pull is None:
+    pull = result.value("pull_resistor")
+    pins = [p for p in _pins(context) if p.start == "high" and p.pull is not None]
+    if not pins or pull is None:
         return []
+    pin = pins[0]
     level = node_against_pull_up(context.board.logic.min, pin.pull.max, pull.value, pull.tolerance)
     needed = context.limits["start_level"] * context.board.logic.min
     if level >= needed:
@@ -147,11 +171,12 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 
 def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
-    pin, where = context.pin, context.channel.id
+    where, driven = context.channel.id, ("driven_high", "driven_low", "pulses")
+    pin = next((p for p in _pins(context) if p.reset in driven), context.pin)
     severity, lasting = _severity(context)
     states = {state.key: state for state in result.states}
     boot, floating = states.get("weakly_pulled"), states.get("floating")
-    if boot and boot.load == "on" and pin.reset in ("driven_high", "driven_low", "pulses"):
+    if boot and boot.load == "on" and pin.reset in driven:
         does = (
             "is driven low"
             if pin.reset == "driven_low"

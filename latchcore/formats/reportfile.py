@@ -9,6 +9,7 @@ from typing import Any
 from latchcore.design.report import ChannelReport, Finding, Measure, Report
 from latchcore.figures.quantity import show
 from latchcore.metal.conductors import Conductor
+from latchcore.sums.motion.told import told
 
 REPORT_FORMAT, REPORT_VERSION = "zinc-latch-report", 2
 
@@ -73,6 +74,8 @@ def channel_data(channel: ChannelReport) -> dict[str, Any]:
     if channel.result is None:
         return data
     result = channel.result
+    if result.motion is not None:
+        data["combinations"] = [row.as_data() for row in told(result.motion)]
     return data | {
         "stage": result.kind,
         "values": [

@@ -27,6 +27,7 @@ CONDUCTS = {
     "board",
     "fuse",
     "array",
+    "bridge_chip",
     "capacitor",
     "analogue_switch",
     "digital_pot",

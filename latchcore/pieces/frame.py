@@ -50,6 +50,7 @@ def power_load(context: ChannelContext) -> str | None:
         return None
     return {
         "piezo": "something must empty a piezo again: a low-side switch with a bleed, or the pin",
+        "reversing": "it turns both ways: plus and minus must change places, as a bridge does",
         "analogue_in": "an analogue input is given a level, not switched",
         "led": "an indicator LED needs no transistor",
         "led_array": "single LEDs want strings with a resistor each",

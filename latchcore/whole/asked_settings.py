@@ -56,6 +56,9 @@ def _has_a_bearing(
     if setting.key == "level":
         module = result.module if result is not None else None
         return module is not None and module.part.active == "jumper"
+    own = getattr(stage, "asks", None)
+    if own is not None and not own(setting.key, channel.stage.settings, result):
+        return False
     return _follows(setting, stage, channel)
 
 

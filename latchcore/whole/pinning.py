@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.records import Record
 from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.kinds import pulsed_of, roles_of
 from latchcore.document.models import Build
 from latchcore.figures.quantity import parse
 from latchcore.pieces.input_kinds import KINDS
@@ -83,18 +84,34 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             if senses
             else {"out"} | ({"pwm"} if channel.pwm or channel.stage.kind in PULSED else set())
         )
+        first, *further = roles_of(context)
+        pulsed = parse(channel.pwm, "Hz") if channel.pwm else None
         found.append(
             Demand(
                 channel.id,
-                channel.name,
+                f"{channel.name}, {first}" if first else channel.name,
                 frozenset(wants),
                 channel.pin,
                 channel.pin_locked,
                 context.hazardous,
-                parse(channel.pwm, "Hz") if channel.pwm else None,
+                pulsed,
                 _off(context),
             )
         )
+        fast = pulsed_of(context) if channel.pwm else ()
+        found += [
+            Demand(
+                f"{channel.id}.{role}",
+                f"{channel.name}, {role}",
+                frozenset({"out", "pwm"} if role in fast else {"out"}),
+                channel.lines.get(role),
+                channel.pin_locked,
+                context.hazardous,
+                pulsed if role in fast else None,
+                _off(context),
+            )
+            for role in further
+        ]
     for item in build.inputs:
         for n, wants in enumerate(KINDS[item.kind].wants):
             found.append(

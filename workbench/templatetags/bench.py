@@ -15,6 +15,7 @@ from latchcore.findings.measured import LIMIT_NAMES
 from latchcore.findings.records import record_of
 from latchcore.formats.partsrecord import FIGURE_WORDS
 from latchcore.stages import STAGES
+from latchcore.sums.motion.told import told
 from workbench.actions.ticking import state_of
 from workbench.icons import severity_icon
 
@@ -27,6 +28,12 @@ RESET_WORDS = {
     "driven_low": "driven low",
     "pulses": "pulses",
 }
+
+
+@register.filter
+def combinations(motion):
+    """Combinations of a stage of several lines that come about."""
+    return [row for row in told(motion) if row.reachable]
 
 
 @register.filter

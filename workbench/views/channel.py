@@ -11,6 +11,7 @@ from latchcore.advice.reach import kinds, may_stand_in_series, reach
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import ChannelReport
 from latchcore.document.models import HAZARDS, Channel
+from latchcore.findings.pins import lines_of
 from latchcore.findings.routing import sequence
 from latchcore.pieces.contact_life import years_wanted
 from latchcore.stages import STAGES
@@ -20,6 +21,7 @@ from workbench.drawer import catalogue
 from workbench.fitted import fitted
 from workbench.models import Build
 from workbench.stations import Page
+from workbench.views.bridge import bridge_states
 from workbench.views.pages import BuildPage, Refused
 from workbench.views.states import times
 
@@ -34,7 +36,8 @@ def gone(build: Build, channel: str) -> dict:
 
 def pin_choices(around: BuildContext) -> list[tuple[str, str]]:
     """Pins of a build's board as (id, words), each with its place and who has it."""
-    users = {c.pin: c.name for c in around.build.channels if c.pin}
+    held = [(pin, c.name) for c in around.build.channels for pin in (c.pin, *c.lines.values())]
+    users = {pin: name for pin, name in held if pin}
     pins = around.board.pins if around.board else ()
     return [(p.id, f"{p.id} ({p.header}{_remark(p, users)})") for p in pins]
 
@@ -74,6 +77,11 @@ class ChannelPage(BuildPage):
             "sheet_open": report.result is None or _refused_here(kwargs.get("refused")),
             "ways": ways(context) if report.result and report.result.module.part else [],
             **_contact(build, context, report),
+            "bridge": bridge_states(report.result),
+            "further": [
+                {"key": f"{shown.id}.{role}", "line": line, "label": f"Pin, {role}"}
+                for role, line in lines_of(context)[1:]
+            ],
             "region": around.catalogue.regions[doc.region],
             "limits": around.catalogue.limits,
         }

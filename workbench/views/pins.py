@@ -88,7 +88,7 @@ class Pins(BuildPage):
             place = places.get(d.pin)
             chip = (
                 d,
-                letters.get(d.key, "in"),
+                letters.get(d.key.partition(".")[0], "in"),
                 (
                     "barred"
                     if place and refusal(d, place.pin)

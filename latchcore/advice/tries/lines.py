@@ -5,14 +5,40 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
+from latchcore.design.kinds import pulsed_of
 from latchcore.edits.channels import free_pins
+from latchcore.findings.pins import lines_of, usable
 from latchcore.stages import STAGES
 
+#: What pins do at boot that no resistor outvotes.
+DRIVEN = ("driven_high", "driven_low", "pulses")
 #: Stages that need no common ground with the board.
 APART = ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed")
 
 
+def _lines(case: Case) -> Iterator[Candidate]:
+    """Every line of a stage of several that its board drives at boot, or cannot use, at once."""
+    channel, board = case.context.channel, case.context.board
+    fast = pulsed_of(case.context) if channel.pwm else ()
+    edits, words, taken = [], [], set()
+    for role, name in lines_of(case.context):
+        pin = board.pin(name) if name else None
+        if pin is not None and pin.reset not in DRIVEN and usable(pin):
+            continue
+        free = [p for p in free_pins(case.context.around.build, role in fast) if p not in taken]
+        if not free:
+            return
+        taken.add(free[0])
+        words.append(f"{role} to {free[0]}")
+        what = channel.id if name == channel.pin else f"{channel.id}.{role}"
+        edits.append(("place_pin", {"what": what, "pin": free[0]}))
+    if edits:
+        yield f"Move {' and '.join(words)}", tuple(edits)
+
+
 def _pins(case: Case) -> Iterator[Candidate]:
+    if case.context.channel.lines:
+        yield from _lines(case)
     for pin in free_pins(case.context.around.build, pwm=bool(case.context.channel.pwm)):
         yield f"Move to {pin} ({case.context.board.pin(pin).header})", case.edit("set_pin", pin=pin)
 

@@ -56,6 +56,7 @@ RECORDS = (
         tries=(
             "part",
             "clamp_part",
+            "bridge",
             "other_output",
             "let_be_sized",
             "stages",
@@ -108,6 +109,7 @@ RECORDS = (
         ),
         tries=(
             "part",
+            "bridge",
             "let_be_sized",
             "stages",
         ),
@@ -169,12 +171,18 @@ RECORDS = (
         short="array",
         station="sizes",
         title="The array's output is not guaranteed at this level",
+        titles={
+            "bridge_supply_least": "The supply is too low for the bridge",
+            "bridge_logic_least": "The logic supply is too low for the bridge",
+        },
         yields_to=(
             "D2",
             "D13",
         ),
         tries=(
             "let_be_sized",
+            "bridge_logic",
+            "bridge",
             "stages",
         ),
     ),

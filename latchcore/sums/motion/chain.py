@@ -108,7 +108,9 @@ class Chain:
 
     def judged(self, contents: str, pattern: dict[str, str]) -> Wrong:
         """Which channels are not as a pattern asks, with these contents."""
-        on, at_rest, forbidden = [], [], []
+        on: list[str] = []
+        at_rest: list[str] = []
+        forbidden: list[str] = []
         for member in self.members:
             code = "".join(contents[self.place(i)] for i in member.indices)
             state = next((s for s, c in member.codes.items() if c == code), None)

@@ -113,14 +113,16 @@ class Layer:
                 self._take_of_input(item)
 
     def _take_signal(self, channel: str) -> None:
-        """What the pin gives or takes, at the first end no load's current passes."""
-        result, node = self.results[channel], f"{channel}.PIN"
+        """What each pin gives or takes, at the first end no load's current passes."""
+        result, left = self.results[channel], {f"{channel}.PIN"}
+        if result.motion is not None:
+            left |= {f"{channel}.PIN.{line.name}" for line in result.motion.power.lines[1:]}
         for part in result.netlist.parts:
             for name, there in part.terminals.items():
                 end = self.places.terminal(part, name)
-                if there == node and part.kind != "pin" and end not in self.laid.carries:
+                if there in left and part.kind != "pin" and end not in self.laid.carries:
                     self.laid.take(end, max(result.pin_current, 0.0))
-                    return
+                    left.remove(there)
 
     def _take_of_input(self, item) -> None:
         rail, amperes = item.draws

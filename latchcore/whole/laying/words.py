@@ -77,7 +77,7 @@ class Ends:
             return self._on_array(rest, terminal.terminal)
         if terminal.part.endswith(".X"):
             letter = self.letters.get(kind, kind)
-            return f"{letter} board, {self.node(terminal.terminal)}"
+            return f"{letter} board, {self._of_several(kind, terminal.terminal)}"
         return self._of_part(self.places.parts[terminal.part], terminal.terminal)
 
     def _infrastructure(self, kind: str, rest: str, name: str) -> str:
@@ -129,7 +129,18 @@ class Ends:
         own = self.around.build.rail(bare.removesuffix(".0V"))
         if own is not None:
             return f"{own.name} 0 V"
-        return {"0V": "0 V", "board.VDD": "logic supply"}.get(node, node.split(".", 1)[-1].lower())
+        known = {"0V": "0 V", "board.VDD": "logic supply"}
+        return known.get(node) or node.split(".", 1)[-1].lower()
+
+    def _of_several(self, channel: str, name: str) -> str:
+        """A node on a channel's board; a line of several by what it is for, as outputs are."""
+        own = next((c.result for c in self.report.channels if c.id == channel), None)
+        if own is not None and own.motion is not None:
+            if name == "PIN":
+                return own.motion.power.lines[0].name
+            if name.startswith(("PIN.", "OUT")):
+                return name.removeprefix("PIN.")
+        return self.node(name)
 
     def _on_module(self, number: int, terminal: str) -> str:
         channel = next(c for c, n in self.places.modules.items() if n == number)

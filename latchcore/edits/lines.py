@@ -1,0 +1,48 @@
+"""Lines for the further roles of a stage: a bridge wants one for each direction."""
+
+from __future__ import annotations
+
+from latchcore.catalogue import in_use
+from latchcore.design.context import BuildContext
+from latchcore.design.kinds import STAGES, roles_of
+from latchcore.document.models import Build, Channel
+from latchcore.edits.registry import own
+from latchcore.findings.pins import usable
+
+
+def free_pins(build: Build, pwm: bool = False) -> list[str]:
+    """Pins nobody uses that can drive, those that stay quiet in reset first."""
+    around = BuildContext(build, in_use())
+    if around.board is None:
+        return []
+    taken = {p for c in build.channels for p in (c.pin, *c.lines.values())}
+    taken |= {p for i in build.inputs for p in (i.pin, i.pin_two)}
+    free = [
+        p
+        for p in around.board.pins
+        if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)
+    ]
+    rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
+    return [
+        p.id
+        for p in sorted(
+            free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None)
+        )
+    ]
+
+
+def fill_lines(build: Build, channel: Channel) -> None:
+    """
+    Give each further role of a channel's stage a free quiet pin, keep those that stand, and let go
+    of lines whose role is gone. Without a board, or where lines run out, a role stays without.
+    """
+    if not channel.lines and not hasattr(STAGES[channel.stage.kind], "roles"):
+        return
+    around = BuildContext(build, in_use())
+    roles = roles_of(around.channel(channel))[1:]
+    held = own(build, channel)
+    held.lines = {role: line for role, line in channel.lines.items() if role in roles}
+    for role in roles:
+        free = free_pins(build, pwm=bool(channel.pwm)) or free_pins(build)
+        if role not in held.lines and free:
+            held.lines = held.lines | {role: free[0]}

@@ -1,0 +1,35 @@
+"""Motors both ways: bridges and their states."""
+
+from __future__ import annotations
+
+from latchcore.findings.records.record import Record
+
+RECORDS = (
+    Record(
+        "M1",
+        catches="a bridge comes to a state that shorts the supply, or that its print does not name",
+        severity="stop; not named in the print check",
+        why="What happens between two writes, at boot and in reset happens on the bridge too.",
+        short="bridge state",
+        station="sizes",
+        advice="Let the program let go of both lines before it sets the other.",
+        tries=("rest_first", "bridge"),
+    ),
+    Record(
+        "M3",
+        catches=(
+            "stall, or supply and motor together where it may be turned round at speed, over the"
+            " peak rating; running current over the continuous one"
+        ),
+        severity="stop; running over its share fix",
+        why="A motor that is held, starts or is turned round takes many times what it runs on.",
+        short="stall",
+        station="sizes",
+        title="The motor is too much for the bridge",
+        advice=(
+            "A bridge with a higher peak rating, its figures entered with the build; or a current"
+            " limit of its own in front."
+        ),
+        tries=("rest_first", "bridge", "let_be_sized"),
+    ),
+)

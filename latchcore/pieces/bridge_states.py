@@ -1,0 +1,158 @@
+"""Every state of a motor bridge: its lines, its program, its board, handed to the state tables."""
+
+from __future__ import annotations
+
+from itertools import product
+
+from latchcore.catalogue.boards import Pin
+from latchcore.catalogue.switch_records import BridgeChip
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.design.states import Control, Decided
+from latchcore.figures.quantity import show
+from latchcore.sums.motion.judge import Motion
+from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull, Start, Winding
+
+#: Letters of a line by what its pin does before the program runs.
+BOOT = {
+    "floating": "z",
+    "pull_up": "u",
+    "pull_down": "d",
+    "driven_high": "1",
+    "driven_low": "0",
+}
+#: What flows is shown at the highest supply; its wires and source are taken as stiff [Ω].
+STIFF = 1e-3
+ACTS = {"forward", "reverse"}
+
+
+def pins_of(context: ChannelContext, roles: tuple[str, ...]) -> list[Pin | None]:
+    """The board's pins of a channel, in the order of its roles."""
+    board, channel = context.around.board, context.channel
+    first = board.pin(channel.pin) if board and channel.pin else None
+    lines = [channel.lines.get(role) for role in roles[1:]]
+    return [first, *(board.pin(line) if board and line else None for line in lines)]
+
+
+def boots(pins: list[Pin | None]) -> tuple[str, ...]:
+    """
+    What the lines do before the program runs: those that pulse, each way together with every other.
+    """
+    kinds = [pin.reset if pin is not None else "floating" for pin in pins]
+    stages = ["".join(ways) for ways in product(*(BOOT.get(kind, "10") for kind in kinds))]
+    # Every line floats in the moment before the board pulls or drives it.
+    return tuple(dict.fromkeys(("z" * len(pins), *stages)))
+
+
+def chip_rows(part: BridgeChip, enabled: bool) -> tuple[tuple[str, tuple[str, ...]], ...]:
+    """The printed rows of a bridge chip; its enable, where it is a line, stands first."""
+    low, off = ("low", "low"), ("off", "off")
+    both = {"brake": ("high", "high"), "coast": off}.get(part.at_both)
+    rows = [
+        ("10", ("high", "low")),
+        ("01", ("low", "high")),
+        ("00", low if part.at_none == "brake" else off),
+    ]
+    if both is not None:
+        rows.append(("11", both))
+    if not enabled:
+        return tuple(rows)
+    return (("0xx", off), *((f"1{when}", outputs) for when, outputs in rows))
+
+
+def patterns(part: BridgeChip, enabled: bool) -> dict[str, str]:
+    """What a program writes, by name; it stands first."""
+    on = "1" if enabled else ""
+    found = {"stand": "000" if enabled else "00", "forward": f"{on}10", "reverse": f"{on}01"}
+    if part.at_none == "brake" and enabled:
+        found["brake"] = "100"
+    elif part.at_both == "brake":
+        found["brake"] = f"{on}11"
+    return found
+
+
+def power_of(
+    context: ChannelContext,
+    part: BridgeChip,
+    roles: tuple[str, ...],
+    pull: float | None,
+    stops_first: bool,
+    winding: float,
+) -> Power:
+    """A bridge chip with its lines, pulls and program, for the state tables."""
+    board, enabled = context.board, "enable" in roles
+    held = Pull("low", pull) if pull else None
+    lines = tuple(Line(r, part.reads_low, part.reads_high, held, part.open_reads) for r in roles)
+    written = patterns(part, enabled)
+    rests: tuple[str, ...] = tuple(n for n in ("stand", "brake") if n in written)
+    after = {"forward": rests, "reverse": rests} if stops_first else {}
+    pins = pins_of(context, roles)
+    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
+    return Power(
+        "motor",
+        context.volts.max,
+        STIFF,
+        board.logic.max,
+        board.logic.max,
+        lines,
+        Program(written, "stand", after=after),
+        Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+        chips=(
+            Chip(
+                "U1",
+                roles,
+                ("OUT1", "OUT2"),
+                chip_rows(part, enabled),
+                part.drop_max[-1] / part.drop_at[-1] / 2,
+            ),
+        ),
+        windings=(Winding("M", "motor", ("OUT1", "OUT2"), winding),),
+    )
+
+
+def _does(motion: Motion, lines: str) -> tuple[str, str]:
+    """What the load does with some lines, and in words what the bridge makes of them."""
+    row = motion.table.row(lines)
+    can = set(row.can_be)
+    if can <= ACTS:
+        return "on", f"it turns: {' or '.join(row.can_be)}"
+    if can & ACTS:
+        return "undecided", f"nothing decides: {', '.join(row.can_be)}"
+    return "off", {"brake": "both ends joined", "coast": "both ends let go"}.get(
+        row.result, "not named in its print"
+    )
+
+
+def states(context: ChannelContext, result: StageResult, motion: Motion) -> None:
+    """The states of the board, from the state table."""
+    board, power = context.board, motion.power
+    width, boot = len(power.lines), power.start.boot
+
+    def decided(lines: str, words: str) -> Decided:
+        load, says = _does(motion, lines)
+        return Decided(f"{words}; {says}", load=load)
+
+    booted = max((decided(b, "as the board starts") for b in boot[1:] or boot), key=_graver)
+    dead = (
+        Decided("rail dead as well", load="off")
+        if context.rail_dies_with_board
+        else decided("p" * width, "dead pins hold its inputs low")
+    )
+    control = Control(
+        f"{context.channel.id}.PIN",
+        "high",
+        None,
+        off=decided(power.program.patterns["stand"], "every line low"),
+        floating=decided("z" * width, "its inputs as their pulls hold them"),
+        boot=booted,
+        dead=dead,
+        on_text="one direction high",
+        upload=f"reset and upload, up to {show(board.upload_time, 's')}",
+        start=f"boot, about {show(board.boot_time, 's')}",
+        in_volts=False,
+    )
+    result.states += control.states()
+
+
+def _graver(found: Decided) -> int:
+    return ["off", "undecided", "on"].index(found.load or "off")
