@@ -28,12 +28,15 @@ def bridge_picture(state: Told) -> str:
     closed = {name.partition(".")[2] for name in state.row.on}
     c = Canvas(WIDTH, HEIGHT, f"Bridge: {state.words}", ", ".join(sorted(closed)) or "all open")
     turns = state.result in ("forward", "reverse")
-    c.line((SIDES["OUT1"], UPPER), (SIDES["OUT2"], UPPER), css="ink heavy" if turns else "ink")
-    c.line((SIDES["OUT1"], LOWER), (SIDES["OUT2"], LOWER), css="ink heavy" if turns else "ink")
+    flows = turns or state.result == "brake"
+    flow = "ink heavy" if flows else "ink"
+    # Braked, it runs round through the rail both ends are on.
+    for name, y in (("high", UPPER), ("low", LOWER)):
+        on = turns or (flows and f"OUT1.{name}" in closed)
+        c.line((SIDES["OUT1"], y), (SIDES["OUT2"], y), css="ink heavy" if on else "ink")
     for end, x in SIDES.items():
-        _switch(c, x, UPPER, MIDDLE, f"{end}.high" in closed, turns)
-        _switch(c, x, MIDDLE, LOWER, f"{end}.low" in closed, turns)
-    flow = "ink heavy" if turns or state.result == "brake" else "ink"
+        _switch(c, x, UPPER, MIDDLE, f"{end}.high" in closed, flows)
+        _switch(c, x, MIDDLE, LOWER, f"{end}.low" in closed, flows)
     c.line((SIDES["OUT1"], MIDDLE), (36, MIDDLE), css=flow)
     c.line((56, MIDDLE), (SIDES["OUT2"], MIDDLE), css=flow)
     c.add("circle", "body", cx=46, cy=MIDDLE, r=10)
@@ -47,9 +50,9 @@ def bridge_picture(state: Told) -> str:
     return c.svg()
 
 
-def _switch(c: Canvas, x: float, top: float, bottom: float, closed: bool, turns: bool) -> None:
+def _switch(c: Canvas, x: float, top: float, bottom: float, closed: bool, flows: bool) -> None:
     """One switch between two heights: a straight line closed, a tilted one open."""
-    css = "ink heavy" if closed and turns else "ink"
+    css = "ink heavy" if closed and flows else "ink"
     c.line((x, top), (x, top + 7), css=css)
     c.line((x, bottom), (x, bottom - 7), css=css)
     c.line((x, bottom - 7), (x if closed else x - 9, top + 8), css=css)

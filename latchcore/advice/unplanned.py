@@ -30,12 +30,6 @@ UNPLANNED: tuple[Unplanned, ...] = (
         "its place is told to it in pulses, and its supply is not switched.",
     ),
     Unplanned(
-        "Motor in both directions",
-        r"h[- ]?bridges?|both (?:ways|directions)|reversible(?: motor)?|forwards? (?:and|or) "
-        r"(?:back(?:wards?)?|reverse)",
-        "it wants a bridge or two changeover contacts; one direction can be planned.",
-    ),
-    Unplanned(
         "Latching relay or valve",
         r"(?:latching|bistable) (?:relay|valve|solenoid|coil)s?",
         "it is set and reset by pulses and stays where it is without current.",

@@ -57,6 +57,11 @@ LOADS: tuple[tuple[str, str, str], ...] = (
     ("logic input", "logic_line", "logic_line"),
     ("transformer", "transformer", "transformer"),
 )
+#: What says of a motor that it turns both ways.
+BOTH_WAYS = (
+    r"(?:(?:in|by|through|via|on|with) )?(?:an? )?(?:h[- ]?bridges?|both (?:ways|directions)|"
+    r"reversible|forwards? (?:and|or) (?:back(?:wards?)?|reverse))"
+)
 #: Boards by what they may be called, the more particular first.
 BOARDS: tuple[tuple[str, str], ...] = (
     (r"large(?: 8[- ]bit)?(?: 5 ?v)? board|70[- ]line(?: \w+)* board", "board-8bit-5v-70"),

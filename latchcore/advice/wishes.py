@@ -12,7 +12,16 @@ import re
 from dataclasses import dataclass, field, replace
 
 from latchcore.advice.unplanned import unplanned_in
-from latchcore.advice.wish_words import BOARDS, IDLE, LOADS, NEEDS, NUMBERS, STAGES, UNITS
+from latchcore.advice.wish_words import (
+    BOARDS,
+    BOTH_WAYS,
+    IDLE,
+    LOADS,
+    NEEDS,
+    NUMBERS,
+    STAGES,
+    UNITS,
+)
 from latchcore.figures.typed import Refusal, can_be_kept, quoted
 
 #: So long may a wish be, and so many loads may it hold.
@@ -124,6 +133,8 @@ def read_wish(text: str) -> Wish:
 def _plain(text: str) -> str:
     """The line in small letters, numbers in digits, decimal commas as points, units as they are."""
     plain = " ".join(text.replace("\u2126", "Ω").lower().split())
+    # Its "and" would part what belongs together.
+    plain = re.sub(r"\bforwards? and (?:back(?:wards?)?|reverse)\b", "both ways", plain)
     plain = re.sub(rf"(\d),(\d+)(?=\s?-?(?:{_UNIT})\b)", r"\1.\2", plain)
     plain = _WORDED.sub(lambda m: f"{NUMBERS[m[1]]} ", plain)
     return re.sub(r"(?<![\w.])3 ?v\b(?= (?:\w+ )?board)", "3.3 v", plain)
@@ -154,6 +165,14 @@ def _part(part: str, found: _Reading) -> None:
     figures = [a for a in amounts if not a.endswith("V")]
     rest = _QUANTITY.sub(" ", part)
     kind, words, count, rest = _load(rest)
+    both = re.search(rf"\b(?:{BOTH_WAYS})\b", rest)
+    turns = kind or (found.loads[-1].kind if found.loads else None)
+    if both and turns == "dc_motor":
+        rest = f"{rest[: both.start()]} {rest[both.end() :]}"
+        if kind is not None:
+            kind = "motor_both"
+        else:
+            found.loads[-1] = replace(found.loads[-1], kind="motor_both")
     if kind is not None:
         found.loads.append(
             Wanted(
@@ -226,6 +245,11 @@ def _settled(load: Wanted, found: _Reading) -> Wanted:
     line = volts >= LINE if volts is not None else load.line or found.line
     low_ac = load.line and volts is not None and volts < LINE
     kind = load.kind
+    if kind == "motor_both" and (line or low_ac):
+        raise WishError(
+            f"“{load.words}” both ways on alternating current cannot be planned here: it wants two"
+            " windings or a drive of its own; a direct-current motor can be planned."
+        )
     if line or low_ac:
         kind = next(ac for words, _, ac in LOADS if words == load.words)
     voltage = load.voltage or (MAINS if line and not low_ac else None)

@@ -41,6 +41,9 @@ def fill_lines(build: Build, channel: Channel) -> None:
     around = BuildContext(build, in_use())
     roles = roles_of(around.channel(channel))[1:]
     held = own(build, channel)
+    if roles:
+        # A stage of several lines has them alone.
+        held.moves_with = None
     held.lines = {role: line for role, line in channel.lines.items() if role in roles}
     for role in roles:
         free = free_pins(build, pwm=bool(channel.pwm)) or free_pins(build)

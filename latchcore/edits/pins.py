@@ -5,7 +5,8 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board
 from latchcore.design.context import BuildContext
-from latchcore.document.models import Build
+from latchcore.design.kinds import roles_of
+from latchcore.document.models import Build, Channel
 from latchcore.edits.rails import set_rail
 from latchcore.edits.registry import EditError, edit, own, the_channel
 from latchcore.whole.pinning import Demand, assign, demands, refusal
@@ -33,6 +34,10 @@ def _put(build: Build, key: str, pin: str | None) -> None:
         return
     item = own(build, channel or build.sense(name))
     setattr(item, "pin_two" if second else "pin", pin)
+
+
+def _roles(build: Build, channel: Channel) -> tuple[str, ...]:
+    return roles_of(BuildContext(build, in_use()).channel(channel))
 
 
 def _around(build: Build) -> BuildContext:
@@ -146,6 +151,11 @@ def move_together(build: Build, channel: str, lead: str = "") -> str:
     if head.id == found.id or head.moves_with:
         raise EditError(
             f"{found.name} cannot move with {head.name}; expected a channel with a pin of its own.",
+            "lead",
+        )
+    if any(c.lines or len(_roles(build, c)) > 1 for c in (found, head)):
+        raise EditError(
+            f"{found.name} cannot move with {head.name}: a stage of several lines has them alone.",
             "lead",
         )
     for other in list(build.channels):

@@ -11,7 +11,7 @@ from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.figures.quantity import parse, show
 from latchcore.figures.slack import exceeds
-from latchcore.findings.pins import unlimited
+from latchcore.findings.pins import lines_of, unlimited
 from latchcore.whole.pinning import Demand, assign, shares
 
 
@@ -178,8 +178,10 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
     board, found = around.board, []
     groups: dict[str, float] = defaultdict(float)
     for c, r in uses:
-        if c.pin is not None and c.pin.group:
-            groups[c.pin.group] += r.pin_current
+        for _, name in lines_of(c):
+            pin = around.board.pin(name) if name else None
+            if pin is not None and pin.group:
+                groups[pin.group] += r.pin_current
     for group, sum_ in groups.items():
         if board.group_limit is not None and exceeds(sum_, board.group_limit):
             found.append(
@@ -193,7 +195,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
                     "all outputs on, highest level",
                 )
             )
-    total = sum(result.pin_current for _, result in uses)
+    total = sum(result.pin_current * len(lines_of(c)) for c, result in uses)
     severity = "stop" if total > board.total_absolute else "fix"
     if total > board.total_recommended and (severity == "stop" or not found):
         limit = board.total_absolute if severity == "stop" else board.total_recommended

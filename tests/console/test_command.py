@@ -119,3 +119,30 @@ def test_a_wish_is_sized_in_a_terminal(capsys):
     assert main(["size", "12 V lamp"]) == 2
     assert "Missing: figure of the lamp, board" in capsys.readouterr().err
     assert main(["size", "banana"]) == 2 and "banana" in capsys.readouterr().err
+
+
+def test_every_combination_of_a_bridge_is_printed_with_the_way_to_it(capsys):
+    assert main(["states", str(THEATRE), "Curtain motor"]) == 0
+    lines = capsys.readouterr().out.splitlines()
+    assert lines[0].split() == ["forward", "reverse", "result", "comes", "about"]
+    assert any(
+        row.startswith("high         low          forward") and "forward high" in row
+        for row in lines
+    )
+    assert any(row.split()[:3] == ["high", "floating", "forward"] for row in lines)
+    assert main(["states", str(THEATRE), "ch10", "--json"]) == 0
+    data = json.loads(capsys.readouterr().out)
+    assert data["inputs"] == ["forward", "reverse"]
+    brake = next(r for r in data["rows"] if r["inputs"] == "11")
+    assert (brake["result"], brake["reachable"], brake["by"][-1]) == ("brake", True, "reverse high")
+    loose = next(r for r in data["rows"] if r["inputs"] == "1z")
+    assert (loose["result"], loose["reachable"], loose["by"]) == ("forward", False, [])
+
+
+@pytest.mark.parametrize(
+    ("called", "says"), [("ch99", "no channel of this build"), ("B", "a single line")]
+)
+def test_what_has_no_table_says_so_in_a_line(called, says, capsys):
+    assert main(["states", str(THEATRE), called]) == 2
+    err = capsys.readouterr().err
+    assert says in err and err.count("\n") == 1

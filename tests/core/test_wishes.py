@@ -96,7 +96,7 @@ def test_what_is_not_said_is_asked(text, asked):
         ("a lamp \ud83d", "cannot be written down"),
         ("12 V stepper motor 1 A on a radio board", "“stepper motor” cannot be planned .* seq"),
         ("lamp 12 V 5 W, 2 servos 5 V", "“servos” cannot be planned here: its place"),
-        ("12 V motor 1 A forward and reverse, stick", "“forward and reverse” .* one direction"),
+        ("230 V motor 200 W both ways, 5 V board", "both ways on alternating current"),
         ("12 V bistable relay 1 A, stick", "“bistable relay” .* set and reset"),
         ("5 V addressable LED strip 1 A, stick", "“addressable led strip” .* a plain strip can"),
         ("three-phase 400 V motor 2 kW, 5 V board", "“three-phase” .* licensed work"),
@@ -107,6 +107,21 @@ def test_what_cannot_be_read_is_refused_in_one_line(text, says):
     with pytest.raises(WishError, match=says) as caught:
         read_wish(text)
     assert len(str(caught.value)) < 200
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "12 V motor 1 A forward and reverse, stick",
+        "reversible 12 V motor 1 A, stick",
+        "12 V motor 1 A with an H-bridge on a stick",
+        "12 V motor, stick, both directions, 1 A",
+    ],
+)
+def test_a_motor_that_turns_both_ways_is_wished_for_in_several_words(text):
+    wish = read_wish(text)
+    assert [load.kind for load in wish.loads] == ["motor_both"] and not wish.unknown
+    assert open_wish(wish, "x").channels[0].stage.kind == "bridge_chip"
 
 
 def test_words_that_only_look_like_it_are_planned():
@@ -127,6 +142,7 @@ OPENS = {
     "12 V lamp 5 W on a 5 V board": ("nmos_low_side", set()),
     "two 12 V LED strips 1.5 A, dimmed, on a stick": ("nmos_low_side", set()),
     "12 V motor 500 mA on a radio board": ("nmos_low_side", set()),
+    "12 V motor 500 mA both ways on a radio board": ("bridge_chip", set()),
     "12 V pump 1.5 A on a radio board": ("nmos_low_side", set()),
     "24 V valve 300 mA on an 8-bit board": ("nmos_low_side", set()),
     "230 V lamp 60 W, eight-relay module, 5 V board": ("relay_module", {"S7", "I2", "P13"}),

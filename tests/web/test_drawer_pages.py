@@ -153,7 +153,7 @@ def test_what_the_drawer_holds_is_preferred_and_leaves_the_shopping_list(client,
     assert build.report.channel(BELL).result.value("base_resistor").detail == "from the drawer"
     page = client.get(reverse("sizes", args=[theatre.pk])).content.decode()
     assert (
-        '<td class="m">390 Ω</td><td class="m">9</td><td class="m">20</td><td class="m">0</td>'
+        '<td class="m">390 Ω</td><td class="m">8</td><td class="m">20</td><td class="m">0</td>'
         in page
     )
 
@@ -170,7 +170,7 @@ def test_fewer_values_are_one_edit(post, theatre):
     before = {v.value for c in theatre.report.channels for v in c.result.values if v.unit == "Ω"}
     _, build = post("sizes/", edit="fit_common_resistors")
     values = {v.value for c in build.report.channels for v in c.result.values if v.unit == "Ω"}
-    assert len(values) == 4 < len(before)
+    assert len(values) == 5 < len(before)
     answer, _ = post("sizes/", edit="fit_common_resistors")
     assert answer.status_code == 422
 
