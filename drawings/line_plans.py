@@ -101,6 +101,30 @@ def straight(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail
         c.text(418, 296, "its own ground", "note", "end")
 
 
+def servo(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A servo with its three wires: supply, return, and the signal behind its resistor."""
+    load = named(result, channel, "LOAD")
+    rail, back, signal = (load.terminals[t] for t in ("+", "-", "SIG"))
+    rail_line(c, rail, rail_text, 24, 500, 38)
+    pin_and_series(c, result, channel, 78, 150, 290)
+    pulled_down(c, named(result, channel, "R2"), 116, 150)
+    c.wire(signal, (290, 150), (342, 150))
+    c.text(316, 142, "SIG", "note", "middle")
+    begin(c, load)
+    symbols.load(c, 360, 150, symbol)
+    c.text(394, 138, channel.name if len(channel.name) < 20 else channel.name[:19] + "…", "strong")
+    for n, text in enumerate(result.live["load"].split(", ")):
+        c.text(394, 156 + 16 * n, text, "live")
+    c.text(394, 190, result.live["volts"], "live")
+    c.close()
+    c.wire(rail, (360, 116), (360, 38))
+    c.dot(rail, 360, 38)
+    c.text(368, 104, "+", "note")
+    c.wire(back, (360, 184), (360, 260))
+    c.text(368, 204, "−", "note")
+    ground(c, back, 360, 260)
+
+
 def sounder(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The pin, a resistor where there is one, and the sounder to ground."""
     load = named(result, channel, "LOAD")
@@ -287,6 +311,7 @@ def wide(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
 
 
 PLANS = {
+    "servo_pulse": servo,
     "coupler_logic": coupler_line,
     "open_collector": open_collector,
     "bridge_reed": reed,

@@ -75,6 +75,10 @@ def load(c: Canvas, x: float, y: float, kind: str) -> None:
     elif kind == "motor":
         c.add("circle", "body", cx=x, cy=y, r=22)
         c.text(x, y + 6, "M", "strong", "middle")
+    elif kind == "servo":
+        c.add("rect", "body", x=x - 18, y=y - 22, width=36, height=44)
+        c.add("circle", "body", cx=x, cy=y - 8, r=9)
+        c.line((x, y - 8), (x + 14, y - 8), css="ink heavy")
     elif kind == "sounder":
         _sounder(c, x, y)
     elif kind in ("input", "pair", "knob", "signal"):

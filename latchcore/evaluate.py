@@ -20,6 +20,7 @@ from latchcore.findings import (
     isolation,
     mains,
     routing,
+    servos,
     supplies,
 )
 from latchcore.findings import rails as rail_checks
@@ -140,6 +141,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         ("Packages", lambda: drive.build(around, uses)),
         ("Supplies", lambda: supplies.build(around, rails)),
         ("Rails", lambda: rail_checks.build(around, rails, uses)),
+        ("Servos", lambda: servos.build(around, rails, uses)),
         ("Points and cables", lambda: distribution.build(around, uses)),
         ("Shared lines", lambda: routing.build(around, uses)),
         ("Mains", lambda: mains.build(around)),
@@ -158,6 +160,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         for what, check in checks
         for finding in guarded(lambda c=check: list(c()), [], "build", what, told)
     ]
+    found = servos.speak(found)
     once = guarded(lambda: gather(uses, channels), [], "build", "What is said once", told)
     everything = [*told, *found, *(finding for report in channels for finding in report.findings)]
     unanswered = sum(

@@ -245,6 +245,12 @@ THEATRE += [
     ("set_wire", {"channel": "ch11", "block": "blk21", "cable": "cab22", "wire_length": "2 m"}),
     ("add_metal", {"name": "Steel frame", "ends": ""}),
     ("set_metal", {"metal": "mt23", "earthed": "yes"}),
+    (
+        "add_channel",
+        {"name": "Cloud winch", "kind": "servo", "voltage": "5 V", "figure": "150 mA"},
+    ),
+    ("set_load", {"channel": "ch24", "surge": "650 mA"}),
+    ("set_setting", {"channel": "ch24", "rest_pulse": "1.1 ms", "work_pulse": "1.8 ms"}),
     DISCIPLINE,
 ]
 SEEDLINGS = [

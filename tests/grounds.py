@@ -235,6 +235,7 @@ LOADS = {
     "sounder": ("buzzer_active", "3.3 V", "8 mA", "5 V", "adapter"),
     "piezo": ("buzzer_piezo", "5 V", "3 mA", "5 V", "adapter"),
     "analogue input": ("analogue_input", "3.3 V", "100 kΩ", "5 V", "adapter"),
+    "servo": ("servo", "5 V", "200 mA", "5 V", "adapter"),
     "reversing": ("motor_both", "12 V", "0.5 A", "12 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
 }

@@ -29,36 +29,14 @@ from latchcore.design.report import ChannelReport, Finding, Remedy, Report, Stag
 from latchcore.document.models import Build, Channel
 from latchcore.edits import EditError, apply
 from latchcore.evaluate import channel_keys, evaluate
+from latchcore.figures.preferred import STOCK_SOURCES
 from latchcore.figures.quantity import show
 from latchcore.findings import rails as rail_checks
-from latchcore.findings import supplies
+from latchcore.findings import servos, supplies
 from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
 from latchcore.whole.rails import rail_reports
-
-#: Sizes in which supplies are sold [A].
-STOCK_SOURCES = (
-    0.25,
-    0.5,
-    0.75,
-    1.0,
-    1.25,
-    1.5,
-    2.0,
-    2.5,
-    3.0,
-    4.0,
-    5.0,
-    6.0,
-    8.0,
-    10.0,
-    12.5,
-    15.0,
-    20.0,
-    30.0,
-)
-
 
 #: What is said where neither an edit nor a record has a way out.
 NO_WAY = "Use a board or a supply that can give more, or split the loads."
@@ -274,7 +252,13 @@ def rails_alone(
     there = [(around.channel(build.channel(c.channel.id)), result) for c, result in uses]
     draws = [(i.draws[0], i.name, i.draws[1]) for i in report.inputs if i.draws]
     rails = rail_reports(around, there, draws)
-    return [*supplies.build(around, rails), *rail_checks.build(around, rails, there)]
+    return servos.speak(
+        [
+            *supplies.build(around, rails),
+            *rail_checks.build(around, rails, there),
+            *servos.build(around, rails, there),
+        ]
+    )
 
 
 def _kind(finding: Finding) -> tuple[str, str, str]:

@@ -25,11 +25,6 @@ UNPLANNED: tuple[Unplanned, ...] = (
         "its coils are switched in a sequence, by a driver of its own.",
     ),
     Unplanned(
-        "Servo",
-        r"servo(?: motor)?s?",
-        "its place is told to it in pulses, and its supply is not switched.",
-    ),
-    Unplanned(
         "Latching relay or valve",
         r"(?:latching|bistable) (?:relay|valve|solenoid|coil)s?",
         "it is set and reset by pulses and stays where it is without current.",

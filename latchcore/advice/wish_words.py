@@ -39,6 +39,8 @@ LOADS: tuple[tuple[str, str, str], ...] = (
     ("heat mat", "heater", "heater"),
     ("heater", "heater", "heater"),
     ("kettle", "heater", "kettle"),
+    ("servo motor", "servo", "servo"),
+    ("servo", "servo", "servo"),
     ("brush motor", "dc_motor", "brush_motor"),
     ("drill", "dc_motor", "brush_motor"),
     ("motor", "dc_motor", "induction_motor"),

@@ -267,6 +267,7 @@ class Load(Record):
         "piezo",
         "analogue_in",
         "reversing",
+        "servo",
     ]
     symbol: Literal[
         "coil",
@@ -280,6 +281,7 @@ class Load(Record):
         "knob",
         "signal",
         "sounder",
+        "servo",
     ]
     inductive: bool
     tolerance: float

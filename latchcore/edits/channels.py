@@ -34,6 +34,7 @@ USUAL_STAGE = {
     "piezo": "pin_sounder",
     "analogue_in": "pwm_filter",
     "reversing": "bridge_chip",
+    "servo": "servo_pulse",
 }
 LOAD_FIELDS = (
     "kind",

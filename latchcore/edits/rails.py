@@ -16,7 +16,7 @@ from latchcore.edits.registry import (
     validated,
 )
 from latchcore.figures.spread import parse_spread
-from latchcore.pieces.frame import POWER
+from latchcore.pieces.frame import FED
 from latchcore.stages import STAGES
 
 #: Settings of stages that name a rail.
@@ -67,7 +67,7 @@ def _adopt(build: Build, rail: Rail) -> list[str]:
     for channel in [c for c in build.channels if c.rail is None]:
         load = in_use().loads[channel.load.kind]
         rated = parse_spread(channel.load.voltage, ("V",))[0].typ
-        fits = load.model in POWER and load.current in (kind, "either")
+        fits = load.model in FED and load.current in (kind, "either")
         if fits and abs(volts - rated) <= NEAR * rated:
             own(build, channel).rail = rail.id
             taken.append(channel.name)

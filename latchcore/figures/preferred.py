@@ -13,6 +13,29 @@ TOLERANCE = {"E12": 0.05, "E24": 0.05, "E96": 0.01}
 LEAST, MOST = 1.0, 10e6
 
 
+#: Sizes in which supplies are sold [A].
+STOCK_SOURCES = (
+    0.25,
+    0.5,
+    0.75,
+    1.0,
+    1.25,
+    1.5,
+    2.0,
+    2.5,
+    3.0,
+    4.0,
+    5.0,
+    6.0,
+    8.0,
+    10.0,
+    12.5,
+    15.0,
+    20.0,
+    30.0,
+)
+
+
 @lru_cache
 def values(series: str) -> np.ndarray:
     """

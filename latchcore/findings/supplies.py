@@ -6,7 +6,7 @@ from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds, falls_short
-from latchcore.pieces.frame import POWER, power_load
+from latchcore.pieces.frame import FED, power_load
 from latchcore.stages import STAGES
 from latchcore.whole.rails import RailReport
 
@@ -76,7 +76,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 lasting=context.hazardous,
             )
         ]
-    if rail is None or load.pull_in is not None or load.kind.model not in POWER:
+    if rail is None or load.pull_in is not None or load.kind.model not in FED:
         return []
     if result.kind == "pin_sounder":
         # The pin itself feeds it, whatever rail its channel is on.
@@ -143,6 +143,7 @@ def build(around: BuildContext, rails: list[RailReport]) -> list[Finding]:
                     f" {show(rail.rating, 'A')}.",
                     "The rail dips just when the load starts.",
                     "everything on, one load in its surge",
+                    cause="instant",
                 )
             )
         elif exceeds(rail.all_on, share * rail.rating):

@@ -12,6 +12,8 @@ from latchcore.sums.coils import pwm_ripple
 
 #: Load models that are switched as power, by contact or transistor.
 POWER = {"ohmic", "led_string", "constant_power"}
+#: Load models that are fed at their own volts, whatever feeds them.
+FED = POWER | {"reversing", "servo"}
 #: What the protection of an unpowered pin holds it at [V].
 UNPOWERED_PIN = 0.6
 
@@ -51,6 +53,7 @@ def power_load(context: ChannelContext) -> str | None:
     return {
         "piezo": "something must empty a piezo again: a low-side switch with a bleed, or the pin",
         "reversing": "it turns both ways: plus and minus must change places, as a bridge does",
+        "servo": "a servo is told its place in pulses; its supply is not switched",
         "analogue_in": "an analogue input is given a level, not switched",
         "led": "an indicator LED needs no transistor",
         "led_array": "single LEDs want strings with a resistor each",

@@ -28,7 +28,7 @@ WORDS = {
     "interrupt": "an interrupt",
 }
 #: Stages that are nothing without pulses.
-PULSED = ("analogue_pwm", "pwm_filter")
+PULSED = ("analogue_pwm", "pwm_filter", "servo_pulse")
 
 
 @dataclass(frozen=True)

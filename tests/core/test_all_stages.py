@@ -26,6 +26,7 @@ LOADS = {
     "analogue": dict(kind="analogue_control", voltage="5 V", figure="10 kΩ"),
     "signal": dict(kind="wide_signal", voltage="5 to 30 V", figure="2 mA"),
     "sounder": dict(kind="buzzer_active", voltage="5 V", figure="8 mA", rail="5 V"),
+    "servo": dict(kind="servo", voltage="5 V", figure="200 mA", rail="5 V"),
     "reversing": dict(kind="motor_both", voltage="12 V", figure="300 mA"),
     "analogue_in": dict(kind="analogue_input", voltage="3.3 V", figure="100 kΩ"),
     "mains": dict(kind="heater", voltage="230 V", figure="500 W", rail="230 V", source="mains"),

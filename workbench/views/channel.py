@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.urls import reverse
 
 from drawings.schematic import schematic
+from drawings.servo_dial import servo_dial
 from drawings.timeline import timeline_picture
 from latchcore.advice.modules import ways
 from latchcore.advice.reach import kinds, may_stand_in_series, reach
@@ -77,6 +78,7 @@ class ChannelPage(BuildPage):
             "sheet_open": report.result is None or _refused_here(kwargs.get("refused")),
             "ways": ways(context) if report.result and report.result.module.part else [],
             **_contact(build, context, report),
+            "dial": servo_dial(context, report.result) if _is_servo(report) else "",
             "bridge": bridge_states(report.result),
             "further": [
                 {"key": f"{shown.id}.{role}", "line": line, "label": f"Pin, {role}"}
@@ -96,6 +98,10 @@ class ChannelPage(BuildPage):
 def _refused_here(refused: Refused | None) -> bool:
     """Whether a field of the load sheet was refused, which then stands open."""
     return refused is not None and refused.edit in LOAD_SHEET
+
+
+def _is_servo(report: ChannelReport) -> bool:
+    return report.result is not None and report.result.kind == "servo_pulse"
 
 
 def _may_cut_phases(channel: Channel) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.pieces.frame import POWER
+from latchcore.pieces.frame import FED, POWER
 from latchcore.stages import STAGES
 
 #: Stages for direct current, the plainest first.
@@ -92,7 +92,7 @@ def rails(case: Case) -> Iterator[Candidate]:
     context, around = case.context, case.context.around
     for rail in around.build.rails:
         far = abs(around.rail_volts(rail).typ - context.load.rated) > NEAR * context.load.rated
-        if rail.id == context.channel.rail or (far and context.load.kind.model in POWER):
+        if rail.id == context.channel.rail or (far and context.load.kind.model in FED):
             continue
         if context.dangerous or not around.hazardous(rail):
             yield f"Feed it from {rail.name}", case.edit("set_channel_rail", rail=rail.id)

@@ -32,4 +32,21 @@ RECORDS = (
         ),
         tries=("rest_first", "bridge", "let_be_sized"),
     ),
+    Record(
+        "M4",
+        catches="a servo's pulse outside its range; a unit slip; ends the wrong way round",
+        severity="stop",
+        why="A servo goes where its pulse says, also where its arm cannot.",
+        short="pulse",
+        station="sizes",
+        advice="Look for both ends in steps of 10 µs without strain, and enter them.",
+    ),
+    Record(
+        "M5",
+        catches="servos stalled together over what their rail gives",
+        severity="fix; on the board's pin stop",
+        why="They start and stall together, and the board is on the same supply.",
+        short="stalled",
+        station="rails",
+    ),
 )

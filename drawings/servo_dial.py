@@ -1,0 +1,70 @@
+"""A servo's way as a dial: its arm at each stated pulse, and the pulse on a scale below."""
+
+from __future__ import annotations
+
+import math
+
+from drawings.svg import Canvas
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import StageResult
+from latchcore.figures.quantity import show
+from latchcore.pieces.servo import TRAVEL, ends
+from latchcore.sums.servos import angle_of
+
+WIDTH, HEIGHT = 300, 196
+#: The hub of the dial and the length of its arm; the scale of pulses stands below.
+HUB, ARM = (150, 112), 76
+LEFT, RIGHT, SCALE = 40, 260, 158
+
+
+def servo_dial(context: ChannelContext, result: StageResult) -> str:
+    """
+    Draw the dial of a servo; nothing where its ends are the wrong way round.
+
+    Parameters
+    ----------
+    context : ChannelContext
+    result : StageResult
+        Of a stage that pulses a servo
+    """
+    narrow, wide = ends(context)
+    if wide <= narrow:
+        return ""
+    travel = context.given("travel", "") or TRAVEL
+    pulses = [(name, result.value(f"{name}_pulse")) for name in ("rest", "work")]
+    said = [f"{name} {show(v.size, 's')}" for name, v in pulses if v is not None]
+    c = Canvas(WIDTH, HEIGHT, "Servo dial", ", ".join(said) or "no pulse stated")
+    # Half a turn of the picture is the whole travel where that is more than half a turn.
+    spread = min(travel, 180.0)
+    arc = [_at(share, spread, ARM) for share in (n / 24 for n in range(25))]
+    c.line(*arc, css="ink")
+    for share, pulse in ((0.0, narrow), (1.0, wide)):
+        c.line(_at(share, spread, ARM - 6), _at(share, spread, ARM + 6))
+        x = LEFT + share * (RIGHT - LEFT)
+        c.line((x, SCALE - 6), (x, SCALE + 6))
+        c.text(x, SCALE + 22, show(pulse, "s"), "live", "middle")
+    c.text(*_at(0.0, spread, ARM + 18), "0°", "note", "middle")
+    c.text(*_at(1.0, spread, ARM + 18), f"{travel:.3g}°", "note", "middle")
+    c.line((LEFT, SCALE), (RIGHT, SCALE))
+    for name, value in pulses:
+        if value is not None and narrow <= value.size <= wide:
+            _arm(c, name, value.size, (narrow, wide, travel, spread))
+    c.add("circle", "body", cx=HUB[0], cy=HUB[1], r=7)
+    return c.svg()
+
+
+def _at(share: float, spread: float, far: float) -> tuple[float, float]:
+    turned = math.radians((share - 0.5) * spread)
+    return HUB[0] + far * math.sin(turned), HUB[1] - far * math.cos(turned)
+
+
+def _arm(c: Canvas, name: str, pulse: float, way: tuple[float, float, float, float]) -> None:
+    narrow, wide, travel, spread = way
+    share = (pulse - narrow) / (wide - narrow)
+    heavy = "ink heavy" if name == "work" else "ink"
+    c.line(HUB, _at(share, spread, ARM - 10), css=heavy)
+    x, y = _at(share, spread, ARM - 22)
+    c.text(x, y - 2, f"{name} {angle_of(pulse, narrow, wide, travel):.3g}°", "strong", "middle")
+    at = LEFT + share * (RIGHT - LEFT)
+    c.line((at, SCALE - 8), (at, SCALE + 8), css=heavy)
+    c.text(at, SCALE - 12, show(pulse, "s"), "live", "middle")

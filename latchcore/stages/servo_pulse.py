@@ -1,0 +1,198 @@
+"""A servo: its supply stands, its place is told to it in pulses."""
+
+from __future__ import annotations
+
+from latchcore.design.context import ChannelContext
+from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.stage import Setting
+from latchcore.figures.quantity import show
+from latchcore.figures.resistance import resistor_words
+from latchcore.pieces import five_states, low_side
+from latchcore.pieces.frame import Traits, add_part, join_pin, return_node
+from latchcore.pieces.servo import OFTEN, TRAVEL, ends
+from latchcore.sums.servos import angle_of
+
+kind = "servo_pulse"
+title = "Servo on a pulsed line"
+summary = (
+    "Three wires: supply, return and a line that is pulsed fifty times a second; the width of the"
+    " pulse is its place."
+)
+settings = (
+    Setting("series_resistor", "Resistor in its signal", "ohms", may_omit=True),
+    Setting("pull_resistor", "Pull-down at the pin", "ohms", may_omit=True),
+    Setting("narrow", "Narrowest pulse it takes", "seconds"),
+    Setting("wide", "Widest pulse it takes", "seconds"),
+    Setting("travel", "Travel between both, in degrees", "plain"),
+    Setting("rest_pulse", "Pulse it rests at", "seconds"),
+    Setting("work_pulse", "Pulse it moves to", "seconds"),
+    Setting("reads_high", "Least level its signal reads as high", "volts"),
+)
+traits = Traits(cost=0, side="pulses", fails="it stays, or goes where it likes")
+#: What is fitted in its signal: it spares the pin where one of both is dead [Ω].
+IN_SIGNAL = 330.0
+#: Up to here a logic input surely reads low [V].
+READS_LOW = 0.8
+
+
+def suits(context: ChannelContext) -> str | None:
+    """Why the stage cannot serve a load, or ``None``."""
+    if context.alternating:
+        return "a servo runs on direct current"
+    return None if context.load.kind.model == "servo" else "for servos only"
+
+
+def size(context: ChannelContext) -> StageResult:
+    """Hold the line against what the servo reads, and say which place each pulse is."""
+    result = StageResult(kind, title)
+    w = result.working
+    running = low_side.running_current(context, result)
+    low_side.load_measures(context, result, 0.0, 0.0, 0.0)
+    w.note("I_stall", "arm held", "A", result.surge, {}, {}, "measured or usual for the kind")
+    _places(context, result)
+    _signal(context, result)
+    _often(context, result)
+    pin = join_pin(context, result)
+    pull = low_side.pull_down(
+        context, result, "pull_resistor", "Pull-down at the pin", "R_pd", READS_LOW
+    )
+    if pull is not None:
+        add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
+    signal = _series(context, result, pin)
+    terminals = {"+": context.feed.id, "-": return_node(context), "SIG": signal}
+    result.netlist.domains |= {context.feed.id: "low", terminals["-"]: "low", signal: "logic"}
+    add_part(context, result, "LOAD", "load", context.channel.load.shown, **terminals)
+    five_states.five_states(context, result, pin, READS_LOW, pull, "it goes where the pulse says")
+    result.live = {
+        "pin": show(result.pin_current, "A"),
+        "base": "",
+        "load": f"{show(running, 'A')}, stalled {show(result.surge, 'A')}",
+        "switch": "",
+        "volts": result.shown_volts,
+    }
+    return result
+
+
+def _places(context: ChannelContext, result: StageResult) -> None:
+    """Each pulse that is stated, as an angle between both ends."""
+    w, (narrow, wide) = result.working, ends(context)
+    travel = context.given("travel", "") or TRAVEL
+    w.note("t_narrow", "narrowest pulse", "s", narrow, {}, {}, "as found, or 1 ms")
+    w.note("t_wide", "widest pulse", "s", wide, {}, {}, "as found, or 2 ms")
+    w.note("A", "travel between both", "°", travel, {}, {}, "as stated, or 90°")
+    if wide <= narrow:
+        return
+    for key, label in (("rest_pulse", "Pulse it rests at"), ("work_pulse", "Pulse it moves to")):
+        pulse = context.given(key, "s")
+        if pulse is not None:
+            at = angle_of(pulse, narrow, wide, travel)
+            text = context.setting(key) or ""
+            result.values.append(
+                Sized(key, label, "t", "s", pulse, text, True, detail=f"at {at:.3g}°")
+            )
+
+
+def _signal(context: ChannelContext, result: StageResult) -> None:
+    board, w = context.board, result.working
+    high = w.note(
+        "V_signal", "least high level of the pin", "V", board.voh_noload_min, {}, {}, "low supply"
+    )
+    least = context.given("reads_high", "V")
+    if least is not None:
+        result.measures.append(
+            Measure(
+                "signal_high",
+                "P7",
+                "High level of its signal",
+                "V",
+                high,
+                "min",
+                "low logic supply",
+                "V_signal",
+                "Under it the servo sees no pulse, or now and then one: it trembles.",
+                stop=least,
+                stop_name="least level it reads as high",
+            )
+        )
+
+
+def _often(context: ChannelContext, result: StageResult) -> None:
+    """D9: how often it may be pulsed."""
+    w = result.working
+    result.pulses.limit = w.note("f_max", "one pulse every 20 ms", "Hz", OFTEN, {}, {})
+    if context.frequency:
+        w.note("f_PWM", "as given", "Hz", context.frequency, {}, {})
+        result.measures.append(
+            Measure(
+                "pwm",
+                "D9",
+                "Pulses",
+                "Hz",
+                context.frequency,
+                "max",
+                "as given",
+                "f_PWM",
+                "Pulsed more often a plain servo overheats or trembles.",
+                fix=OFTEN,
+                fix_name="one pulse every 20 ms",
+            )
+        )
+
+
+def _series(context: ChannelContext, result: StageResult, pin: str) -> str:
+    """The resistor in its signal; returns the node of the signal."""
+    board = context.board
+    yours = context.ohms("series_resistor")
+    value = None if context.left_out("series_resistor") else yours or context.resistor(IN_SIGNAL)
+    low = value * (1 - value.tolerance) if value is not None else 0.0
+    # The line's own load is small; what counts is a servo that is dead, its input at a diode's.
+    if value is None:
+        current = result.working.note(
+            "I_pin", "nothing limits it into a dead servo", "A", board.pin_absolute, {}, {}
+        )
+    else:
+        current = result.working.calc(
+            "I_pin",
+            "(V_OH_max - V_dead)/R_s_min",
+            "A",
+            "servo's supply off, stiff high pin",
+            V_OH_max=(board.logic.max, "V"),
+            V_dead=(0.6, "V"),
+            R_s_min=(low, "Ω"),
+        )
+    result.pin_current = current
+    result.measures.append(
+        Measure(
+            "pin_current",
+            "P1",
+            "Current into a dead servo",
+            "A",
+            current,
+            "max",
+            "servo's supply off, stiff high pin",
+            "I_pin",
+            "With its supply off the servo's protection takes what the pin gives.",
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+            setting="series_resistor",
+        )
+    )
+    if value is None:
+        return pin
+    node, text = f"{context.channel.id}.SIGNAL", resistor_words(value, context.tolerance)
+    result.values.append(
+        Sized(
+            "series_resistor",
+            "Resistor in its signal",
+            "R_s",
+            "Ω",
+            value,
+            text,
+            yours is not None,
+            corner="servo's supply off",
+        )
+    )
+    add_part(context, result, "R1", "resistor", text, **{"1": pin, "2": node})
+    return node
