@@ -64,12 +64,14 @@ def build_plan(around: BuildContext, report: Report) -> str:
     tags = {r.id: f"V{n + 1}" for n, r in enumerate(build.rails)}
     top = HEAD + 6 + 22 * ((len(build.rails) + 2) // 3)
     height = top + rows * ROW + gaps * 8 + 16
+    pins = {channel.id: ", ".join(channel.pins) or "no pin" for channel in build.channels}
     said = "; ".join(
-        f"{c.letter} {c.name}: {build.channel(c.id).pin or 'no pin'} to {c.result.title}"
+        f"{c.letter} {c.name}: {pins[c.id]} to {c.result.title}"
         for _, members in groups
         for c in members[:16]
     )
-    c = Canvas(WIDTH, height, f"Plan of the build: {rows} lines", said, css="drawing build-plan")
+    lines = rows + sum(len(channel.lines) for channel in build.channels)
+    c = Canvas(WIDTH, height, f"Plan of the build: {lines} lines", said, css="drawing build-plan")
     for n, r in enumerate(build.rails):
         x, y = 12 + (n % 3) * 250, 14 + 22 * (n // 3)
         _tag(c, x, y, tags[r.id], around.hazardous(r))
@@ -124,7 +126,7 @@ def _channel(
 ) -> None:
     build, result = around.build, report.result
     channel = build.channel(report.id)
-    c.text(BOARD[0] + BOARD[1] - 8, y + 4, channel.pin or "no pin", "mono", "end")
+    c.text(BOARD[0] + BOARD[1] - 8, y + 4, ", ".join(channel.pins) or "no pin", "mono", "end")
     c.text(BOARD[0] + 8, y + 4, report.letter, "strong")
     c.line((BOARD[0] + BOARD[1], y), (BETWEEN[0], y))
     if title:

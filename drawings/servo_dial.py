@@ -43,8 +43,9 @@ def servo_dial(context: ChannelContext, result: StageResult) -> str:
         x = LEFT + share * (RIGHT - LEFT)
         c.line((x, SCALE - 6), (x, SCALE + 6))
         c.text(x, SCALE + 22, show(pulse, "s"), "live", "middle")
-    c.text(*_at(0.0, spread, ARM + 18), "0°", "note", "middle")
-    c.text(*_at(1.0, spread, ARM + 18), f"{travel:.3g}°", "note", "middle")
+    for share, words in ((0.0, "0°"), (1.0, f"{travel:.3g}°")):
+        x, y = _at(share, spread, ARM)
+        c.text(x + 16 * (share - 0.5), y + 20, words, "note", "middle")
     c.line((LEFT, SCALE), (RIGHT, SCALE))
     for name, value in pulses:
         if value is not None and narrow <= value.size <= wide:
@@ -63,8 +64,9 @@ def _arm(c: Canvas, name: str, pulse: float, way: tuple[float, float, float, flo
     share = (pulse - narrow) / (wide - narrow)
     heavy = "ink heavy" if name == "work" else "ink"
     c.line(HUB, _at(share, spread, ARM - 10), css=heavy)
-    x, y = _at(share, spread, ARM - 22)
-    c.text(x, y - 2, f"{name} {angle_of(pulse, narrow, wide, travel):.3g}°", "strong", "middle")
+    x, y = _at(share, spread, ARM + 10)
+    anchor = "end" if share < 0.4 else "start" if share > 0.6 else "middle"
+    c.text(x, y, f"{name} {angle_of(pulse, narrow, wide, travel):.3g}°", "strong", anchor)
     at = LEFT + share * (RIGHT - LEFT)
     c.line((at, SCALE - 8), (at, SCALE + 8), css=heavy)
     c.text(at, SCALE - 12, show(pulse, "s"), "live", "middle")

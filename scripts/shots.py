@@ -22,7 +22,7 @@ VIEWS = [
     ("workbench", None, None),
     ("line-up", "", None),
     ("channel", "channels/ch5/", "Base current"),
-    ("finding", "channels/ch4/", None),
+    ("bridge", "channels/ch10/", ".bridge-states"),
     ("advisor", "channels/ch7/advisor/", None),
     ("spread", "channels/ch5/spread/", None),
     ("drawer", "/drawer/", None),

@@ -8,6 +8,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import TYPED, Setting
 from latchcore.document.models import Channel
+from latchcore.stages import STAGES
 from latchcore.whole.asked_settings import asked_settings
 
 EMPTY_RAIL = {"logic_rail": "the board's own"}
@@ -86,7 +87,7 @@ def _row(
             if setting.kind == "watts"
             else f"{sized.text} sized"
             if sized and not sized.yours
-            else "auto"
+            else getattr(STAGES[channel.stage.kind], "usual", {}).get(setting.key, "auto")
         ),
         steps=ohms,
         may_omit=setting.may_omit,

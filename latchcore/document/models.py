@@ -192,6 +192,11 @@ class Channel(Model):
     )
     note: Note = ""
 
+    @property
+    def pins(self) -> list[str]:
+        """Every line it is on, its own first."""
+        return [pin for pin in (self.pin, *self.lines.values()) if pin]
+
     def duplicate(self) -> Channel:
         """A copy that may be edited; copied by hand, for a remedy is tried on one."""
         load = self.load.model_copy(

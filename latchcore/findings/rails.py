@@ -344,7 +344,7 @@ def _pumped(around, rail, report, reports, uses) -> Iterator[Finding]:
         (c.channel.name, m.stop)
         for c, r in uses
         for m in r.measures
-        if m.key == "blocking"
+        if m.key in ("blocking", "bridge_supply_most")
         and rail.id == (r.coil.rail if r.contact.relay is not None else c.channel.rail)
     ]
     limits += [(volts, f"the switch of {name}") for name, volts in switches]

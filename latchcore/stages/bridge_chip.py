@@ -18,7 +18,7 @@ from latchcore.sums import heat, pulls
 from latchcore.sums.motion.judge import judge
 
 kind = "bridge_chip"
-title = "Motor bridge in one package"
+title = "Motor bridge, one chip"
 summary = (
     "Forward, reverse, coast and brake from two lines; its upper and lower switches are kept apart"
     " inside."
@@ -36,6 +36,8 @@ settings = (
     Setting("run_down", "Time it takes to run down", "seconds"),
     Setting("logic_rail", "Rail of its logic supply", "rail"),
 )
+#: What stands in for a field that is empty.
+usual = {"rest": "none: turned at speed", "run_down": "0.5 s"}
 traits = Traits(cost=6, side="bridge", fails="shorted: it turns, or the supply is shorted")
 #: A motor nobody measured is taken to stand after this [s].
 RUN_DOWN = 0.5

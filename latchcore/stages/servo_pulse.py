@@ -28,6 +28,8 @@ settings = (
     Setting("work_pulse", "Pulse it moves to", "seconds"),
     Setting("reads_high", "Least level its signal reads as high", "volts"),
 )
+#: What stands in for a field that is empty.
+usual = {"narrow": "1 ms", "wide": "2 ms", "travel": "90"}
 traits = Traits(cost=0, side="pulses", fails="it stays, or goes where it likes")
 #: What is fitted in its signal: it spares the pin where one of both is dead [Ω].
 IN_SIGNAL = 330.0

@@ -287,3 +287,17 @@ def test_every_line_counts_where_pins_share_a_limit(most, verdict):
     pins = edited(own_board, ("set_board", {"board": "own"}), ("assign_pins", {}))
     assert 2 * result(pins).pin_current == pytest.approx(4.1936e-3, rel=1e-4)
     assert findings(pins).get("P2") == (verdict or "fix")
+
+
+@pytest.mark.parametrize(("energy", "verdict"), [("1.8 mJ", None), ("1.92 mJ", "fix")])
+def test_what_braking_gives_back_may_lift_the_rail_over_the_bridge(energy, verdict):
+    # sqrt(12.6² + 2·E/C) reaches 14 V with 100 µF at 1.86 mJ.
+    build = own(motor(load={"returned": energy}), v_supply_max="14 V")
+    build = edited(fixed(build, rest="1 s"), ("set_rail", {"rail": "rail1", "bulk": "100 µF"}))
+    assert findings(build).get("S12") == verdict
+    if verdict:
+        assert "the switch of" in finding_of_build(build, "S12").sentence
+
+
+def finding_of_build(build, check):
+    return next(f for f in advised(build).all_findings if f.check == check)
