@@ -11,7 +11,7 @@ from latchcore.design.stage import Setting, best_of
 from latchcore.figures.quantity import show
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
-from latchcore.pieces import bridge_states, low_side
+from latchcore.pieces import bridge_currents, bridge_states, low_side
 from latchcore.pieces.frame import Traits, add_part, junction_measure, pwm_measure
 from latchcore.pieces.sensing import VDD
 from latchcore.sums import heat, pulls
@@ -39,8 +39,6 @@ settings = (
 #: What stands in for a field that is empty.
 usual = {"rest": "none: turned at speed", "run_down": "0.5 s"}
 traits = Traits(cost=6, side="bridge", fails="shorted: it turns, or the supply is shorted")
-#: A motor nobody measured is taken to stand after this [s].
-RUN_DOWN = 0.5
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -95,7 +93,7 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
     own, w, volts = roles(context), result.working, context.volts
     result.values.append(Sized("bridge", "Bridge", "U1", "", None, part.title, not auto))
     running = low_side.running_current(context, result, 0.0)
-    _currents(context, result, part)
+    bridge_currents.measures(context, result, part)
     drop, typical = part.drop(running), part.drop(result.typical, worst=False)
     w.note("V_drop", "both closed switches, hot", "V", drop, {}, {}, "highest running current")
     low_side.load_measures(context, result, 0.0, typical, drop)
@@ -111,7 +109,7 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
             part,
             own,
             float(pull.size) if pull else None,
-            not _turns_at_speed(context),
+            not bridge_currents.turns_at_speed(context),
             volts.max / stall,
         )
     )
@@ -127,71 +125,6 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
         "volts": result.shown_volts,
     }
     return result
-
-
-def free_rest(context: ChannelContext) -> str:
-    """The least rest after which the motor stands, as text."""
-    return context.setting("run_down") or show(RUN_DOWN, "s")
-
-
-def _turns_at_speed(context: ChannelContext) -> bool:
-    """Whether the program may turn the motor round before it stands."""
-    rest, takes = context.given("rest", "s"), context.given("run_down", "s") or RUN_DOWN
-    return rest is None or rest < takes
-
-
-def _currents(context: ChannelContext, result: StageResult, part: BridgeChip) -> None:
-    """M3: running current against the continuous rating, stall or reversal against the peak."""
-    share, w, add = context.limits["current_share"], result.working, result.measures.append
-    add(
-        Measure(
-            "bridge_running",
-            "M3",
-            "Running current through the bridge",
-            "A",
-            result.running,
-            "max",
-            "highest supply, least load resistance",
-            "I_load_max",
-            context.limits.reasons["current_share"],
-            stop=part.i_max,
-            fix=share * part.i_max,
-            stop_name="continuous rating",
-            fix_name="share of its continuous rating kept free",
-            typical=result.typical,
-        )
-    )
-    stall = w.note(
-        "I_stall", "stalled, or starting from rest", "A", result.surge, {}, {}, "highest supply"
-    )
-    peak, symbol, corner = stall, "I_stall", "shaft held, or starting from rest"
-    if _turns_at_speed(context):
-        peak = w.calc(
-            "I_turn",
-            "2*I_stall",
-            "A",
-            "turned round at full speed",
-            "what the running motor makes itself stands on top of the supply: (V + E)/R with E = V",
-            I_stall=(stall, "A"),
-        )
-        symbol, corner = "I_turn", "turned round before it stands"
-    result.surge = peak
-    add(
-        Measure(
-            "bridge_peak",
-            "M3",
-            "Peak current through the bridge",
-            "A",
-            peak,
-            "max",
-            corner,
-            symbol,
-            "A limit inside a bridge is its last resort, not the plan.",
-            stop=part.i_peak,
-            stop_name="peak rating",
-            setting="rest" if symbol == "I_turn" else None,
-        )
-    )
 
 
 def _supply(context: ChannelContext, result: StageResult, part: BridgeChip) -> None:

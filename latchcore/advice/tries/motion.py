@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.stages.bridge_chip import RUN_DOWN, free_rest
+from latchcore.pieces.bridge_currents import RUN_DOWN, free_rest
 
 
 @tried
