@@ -7,10 +7,11 @@ from itertools import product
 from latchcore.catalogue.boards import Pin
 from latchcore.catalogue.switch_records import BridgeChip
 from latchcore.design.context import ChannelContext
+from latchcore.design.memory import Memory
 from latchcore.design.report import StageResult
 from latchcore.design.states import Control, Decided
 from latchcore.figures.quantity import show
-from latchcore.sums.motion.judge import Motion
+from latchcore.sums.motion.judge import Motion, judge
 from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull, Start, Winding
 
 #: Letters of a line by what its pin does before the program runs.
@@ -108,6 +109,19 @@ def power_of(
         ),
         windings=(Winding("M", "motor", ("OUT1", "OUT2"), winding),),
     )
+
+
+#: Bridges that were worked out: many of a build are alike, and a remedy tries one again.
+_KNOWN = Memory(512)
+
+
+def worked(power: Power) -> Motion:
+    """Everything that is known of a bridge, worked out once."""
+    key = repr(power)
+    found = _KNOWN.get(key)
+    if found is None:
+        found = _KNOWN[key] = judge(power)
+    return found
 
 
 def _does(motion: Motion, lines: str) -> tuple[str, str]:

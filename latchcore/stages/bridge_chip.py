@@ -15,7 +15,6 @@ from latchcore.pieces import bridge_currents, bridge_states, low_side
 from latchcore.pieces.frame import Traits, add_part, junction_measure, pwm_measure
 from latchcore.pieces.sensing import VDD
 from latchcore.sums import heat, pulls
-from latchcore.sums.motion.judge import judge
 
 kind = "bridge_chip"
 title = "Motor bridge, one chip"
@@ -103,7 +102,7 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
     pull = _pull(context, result, part, own)
     pwm_measure(context, result, part.t_on, part.t_off, "its own edges, as printed")
     stall = max(result.surge, running)
-    result.motion = judge(
+    result.motion = bridge_states.worked(
         bridge_states.power_of(
             context,
             part,
