@@ -17,7 +17,7 @@ def rise_time(inductance: float, ohms: float, volts: float, amperes: float) -> f
     Examples
     --------
     >>> round(rise_time(0.018, 13.2, 4.75, 0.4), 5), round(rise_time(0.0042, 2.4, 22.8, 0.7576), 6)
-    (0.00409, 0.000349)
+    (0.00409, 0.000145)
     """
     longest = 3 * inductance / ohms
     share = amperes * ohms / volts

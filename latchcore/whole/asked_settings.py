@@ -43,7 +43,12 @@ def asked_settings(
     coil = catalogue.loads[channel.load.kind].inductive or any(
         s.family in WITH_A_COIL for s in stage.settings
     )
-    return [s for s in stage.settings if _has_a_bearing(s, stage, channel, coil, result)]
+    charged = catalogue.loads[channel.load.kind].bleed
+    return [
+        s
+        for s in stage.settings
+        if _has_a_bearing(s, stage, channel, coil, result) and (s.key != "bleed" or charged)
+    ]
 
 
 def _has_a_bearing(
