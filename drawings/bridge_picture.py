@@ -23,7 +23,7 @@ def bridge_picture(state: Told) -> str:
     -------
     str
         One SVG element: heavy where current flows, with an arrow at the motor; a frame round what
-        is forbidden
+        its print does not name
     """
     closed = {name.partition(".")[2] for name in state.row.on}
     c = Canvas(WIDTH, HEIGHT, f"Bridge: {state.words}", ", ".join(sorted(closed)) or "all open")
@@ -45,7 +45,7 @@ def bridge_picture(state: Told) -> str:
         tip = 46 + 7 * way
         c.line((46 - 7 * way, MIDDLE), (tip, MIDDLE), css="ink heavy")
         c.line((tip - 4 * way, MIDDLE - 4), (tip, MIDDLE), (tip - 4 * way, MIDDLE + 4))
-    if "forbidden" in state.can_be:
+    if not state.row.printed:
         c.add("rect", "alarm-box", x=2, y=1, width=WIDTH - 4, height=HEIGHT - 2)
     return c.svg()
 

@@ -39,7 +39,6 @@ def bridge(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_t
         c.text(16, y + 32, ROLES[name], "note", data_node=node)
         c.wire(node, (78, y), (LEFT, y))
         pulled_down(c, named(result, channel, f"R{n + 1}"), 116, y)
-        c.text(LEFT + 6, y + 4, name, "mono")
     begin(c, u1)
     c.add("rect", "body", x=LEFT, y=FIRST - 34, width=RIGHT - LEFT, height=last - FIRST + 68)
     for n, (name, _) in enumerate(lines):

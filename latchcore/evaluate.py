@@ -7,7 +7,7 @@ from dataclasses import replace
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.faults import guarded, unworked
-from latchcore.design.kinds import roles_of
+from latchcore.design.kinds import lines_of
 from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Report, StageResult
 from latchcore.document.models import Build, letter
@@ -84,10 +84,7 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     break both poles ahead of a rail.
     """
     shared = _beside_channels(build)
-    others = [
-        (c.pin, *c.lines.values(), c.id, c.stage.kind, c.stage.settings.get("breaks"))
-        for c in build.channels
-    ]
+    others = [(c.pins, c.id, c.stage.kind, c.stage.settings.get("breaks")) for c in build.channels]
     # Where a rail's wire is stated, what the others take of it lowers the volts of each,
     # and what turns a rail on carries all of them.
     wired = any((r.wire_length and r.wire_area) or r.switched_by for r in build.rails)
@@ -230,8 +227,7 @@ def _pin_users(
     build: Build, uses: list[tuple[ChannelContext, StageResult]]
 ) -> dict[str, list[str]]:
     """Which channels and inputs hang on each line of the board."""
-    taken = [(c.channel.pin, c.channel.id) for c, _ in uses]
-    taken += [(pin, c.channel.id) for c, _ in uses for pin in c.channel.lines.values()]
+    taken = [(pin, c.channel.id) for c, _ in uses for pin in c.channel.pins]
     taken += [(pin, item.id) for item in build.inputs for pin in (item.pin, item.pin_two)]
     users: dict[str, list[str]] = {}
     for pin, who in taken:
@@ -275,8 +271,7 @@ def _channel(context: ChannelContext) -> ChannelReport:
             report.accepted.append((finding, reason))
         else:
             report.findings.append(finding)
-    further = roles_of(context)[1:]
-    if channel.pin is None or any(role not in channel.lines for role in further):
+    if any(name is None for _, name in lines_of(context)):
         report.missing = ["pin"]
     # Last, so that every check of the channel alone still finds its rail where the stage put it.
     guarded(

@@ -8,10 +8,8 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import TYPED, Setting
 from latchcore.document.models import Channel
-from latchcore.stages import STAGES
 from latchcore.whole.asked_settings import asked_settings
 
-EMPTY_RAIL = {"logic_rail": "the board's own"}
 USUAL_WATTS = "0.25 W"
 
 
@@ -73,9 +71,7 @@ def _row(
         return Fitted(*common, options=parts, empty=held)
     if setting.kind == "rail":
         rails = [(r.id, r.name) for r in around.build.rails]
-        return Fitted(
-            *common, options=rails, empty=EMPTY_RAIL.get(setting.key, "nearest to its coil")
-        )
+        return Fitted(*common, options=rails, empty=setting.usual or "nearest to its coil")
     if setting.kind == "choice":
         return Fitted(*common, options=list(setting.choices))
     ohms = setting.kind == "ohms"
@@ -87,7 +83,7 @@ def _row(
             if setting.kind == "watts"
             else f"{sized.text} sized"
             if sized and not sized.yours
-            else getattr(STAGES[channel.stage.kind], "usual", {}).get(setting.key, "auto")
+            else setting.usual or "auto"
         ),
         steps=ohms,
         may_omit=setting.may_omit,

@@ -272,10 +272,15 @@ def _larger_source(case: Case) -> Iterator[Remedy]:
         yield Remedy("Hang some of the loads on another circuit; a line is not rated up.")
         return
     least, _ = source_size(rail.all_on, case.around.catalogue.limits["supply_share"], STOCK_SOURCES)
-    size = next((s for s in STOCK_SOURCES if s >= max(least, rail.worst)), None)
+    stalled = servos.stalled(case.around, rail, case.uses)
+    most = max(least, rail.worst, stalled[0].stalled if stalled else 0.0)
+    size = next((s for s in STOCK_SOURCES if s >= most), None)
     if size:
-        label, needs = f"Fit a source of {show(size, 'A')}", show(max(least, rail.worst), "A")
+        label, needs = f"Fit a source of {show(size, 'A')}", show(most, "A")
         edits = (("set_rail", {"rail": rail.id, "rating": show(size, "A")}),)
+        if case.around.build.rail(rail.id).source == "board_pin":
+            label = f"Feed it from an adapter of {show(size, 'A')}"
+            edits = (("set_rail", edits[0][1] | {"source": "adapter"}),)
         # A source that gives more may ask for a fuse, which the wire did without before.
         stronger, _ = apply(case.around.build, *edits[0], case.around.catalogue)
         fuse = next(_fuses_of(stronger, case), None)
@@ -302,6 +307,7 @@ _WAYS: dict[str, Callable[[Case], Iterable[Remedy]]] = {
     "I2": kept_apart,
     "P11": more_lines,
     "P2": lightest_pin,
+    "M5": _larger_source,
     "S1": _larger_source,
     "S2": _larger_source,
 }

@@ -7,7 +7,6 @@ from latchcore.advice.wishes import Wanted, Wish, WishError
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.document.models import Build
 from latchcore.edits import apply
-from latchcore.edits.channels import free_pins
 from latchcore.figures.quantity import parse_any
 from latchcore.pieces.dry_contact import FOREIGN
 from latchcore.stages import STAGES
@@ -89,13 +88,6 @@ def _wants_helper(wish: Wish, rails: dict[tuple[str, bool], str], catalogue: Cat
     return coil and not (low and fits)
 
 
-def _pin(build: Build, load: Wanted, catalogue: Catalogue) -> str:
-    """A free pin; one that can give pulses where the wish is nothing without them."""
-    pulsed = catalogue.loads[load.kind].wave or ("dims" in load.needs and not load.line)
-    free = free_pins(build, pwm=True) if pulsed and build.board else []
-    return free[0] if free else "auto"
-
-
 def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> Build:
     """One load, as many as are wanted, each on its stage."""
     build = edit(
@@ -106,7 +98,6 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         figure=load.figure or "",
         rail=rail,
         name=load.words.capitalize(),
-        pin=_pin(build, load, catalogue),
     )
     channel = build.channels[-1].id
     if load.needs:
@@ -115,6 +106,8 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         build = edit(build, "set_switching", channel=channel, **PULSED)
     if catalogue.loads[load.kind].wave:
         build = edit(build, "set_switching", channel=channel, **TONE)
+    # A line that must pulse moves to a pin that can; whatever serves stays.
+    build = edit(build, "assign_pins")
     if "dims" in load.needs and load.line:
         build = edit(build, "set_load", channel=channel, dimmable="yes")
     stage = load.stage if load.stage in STAGES else None
@@ -123,6 +116,7 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         stage = card.kind if card is not None else None
     if stage is not None and stage != build.channels[-1].stage.kind:
         build = edit(build, "set_stage", channel=channel, stage=stage)
+        build = edit(build, "assign_pins")
     if load.count > 1:
         build = edit(build, "copy_channel", channel=channel, many=str(load.count - 1))
     return build

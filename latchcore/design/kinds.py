@@ -19,6 +19,19 @@ def roles_of(context) -> tuple[str, ...]:
     return own(context) if own else ("",)
 
 
+def lines_of(context) -> list[tuple[str, str | None]]:
+    """Each role of a channel with the name of its line; the first has the channel's own pin."""
+    first, *further = roles_of(context)
+    own = [(role, context.channel.lines.get(role)) for role in further]
+    return [(first, context.channel.pin), *own]
+
+
+def pins_of(context) -> list:
+    """The board's pin of each role, ``None`` where none is chosen or the board has no such pin."""
+    board = context.around.board
+    return [board.pin(name) if board and name else None for _, name in lines_of(context)]
+
+
 def pulsed_of(context) -> tuple[str, ...]:
     """Roles whose lines are pulsed where the channel is: its first, unless the stage says more."""
     own = getattr(STAGES[context.channel.stage.kind], "pulsed", None)

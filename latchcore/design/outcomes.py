@@ -122,6 +122,20 @@ class OutputOutcome:
 
 
 @dataclass(slots=True)
+class ServoOutcome:
+    """The way of a servo: its narrowest and widest pulse [s] and the travel between them [°]."""
+
+    narrow: float
+    wide: float
+    travel: float
+
+    @property
+    def turned(self) -> bool:
+        """Whether its ends are the wrong way round."""
+        return self.wide <= self.narrow
+
+
+@dataclass(slots=True)
 class DriveOutcome:
     """
     What the pin drives: which of its levels is on, what flows into a dead board [A] and through

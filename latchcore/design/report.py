@@ -19,6 +19,7 @@ from latchcore.design.outcomes import (
     ModuleOutcome,
     OutputOutcome,
     PulseOutcome,
+    ServoOutcome,
     StringOutcome,
 )
 from latchcore.figures.quantity import show, span
@@ -306,6 +307,7 @@ class StageResult:
     across: AcrossOutcome = field(default_factory=AcrossOutcome)
     loose: Loose = field(default_factory=Loose)
     motion: Motion | None = None
+    servo: ServoOutcome | None = None
     analogue_step: float | None = None
     auto_part: bool = True
 

@@ -38,7 +38,8 @@ class Setting:
     ``kind`` is ``ohms``, ``watts``, ``volts``, ``thermal``, ``seconds``, ``farads``, ``resistance``
     (of something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice``
     (one of ``choices``, the first the default); ``may_omit`` allows "none". ``when`` names (key,
-    values) another setting must have for this one to matter.
+    values) another setting must have for this one to matter; ``usual`` is what stands in, in words,
+    while it is empty.
     """
 
     key: str
@@ -48,6 +49,7 @@ class Setting:
     choices: tuple[tuple[str, str], ...] = ()
     may_omit: bool = False
     when: tuple[str, tuple[str, ...]] | None = None
+    usual: str = ""
 
     def check(self, value: str) -> None:
         """
@@ -79,7 +81,9 @@ class Stage(Protocol):
     traits: Any
 
     # A stage may also have ``beginning(context)``: settings it begins with, for what the load
-    # declares.
+    # declares; ``missing(context)``: facts it cannot do without; ``asks(key, settings, result)``:
+    # whether a setting has a bearing. One of several lines has ``roles(context)``, its own pin's
+    # first, and ``pulsed(context)``: those of them that are pulsed where the channel is.
 
     def suits(self, context: ChannelContext) -> str | None:
         """Why the stage cannot serve this load at all, or ``None``."""

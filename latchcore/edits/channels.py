@@ -8,7 +8,7 @@ from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.edits.counting import how_many, numbered
-from latchcore.edits.lines import fill_lines, free_pins
+from latchcore.edits.lines import fill_lines, quiet_pin
 from latchcore.edits.pins import follow
 from latchcore.edits.registry import (
     EditError,
@@ -87,7 +87,6 @@ def add_channel(
     if kind not in kinds:
         raise EditError(f"“{kind}” is no kind of load; expected one of {', '.join(kinds)}.", "kind")
     load = validated(Load, {"kind": kind, "voltage": voltage, "figure": figure})
-    pins = iter(free_pins(build) if pin == "auto" else [pin])
     if rail == "auto":
         rail = _matching_rail(build, parse_spread(voltage, ("V",))[0].typ)
     if not stage:
@@ -102,12 +101,14 @@ def add_channel(
             {
                 "id": next_id(build, "ch"),
                 "name": called if count == 1 else f"{called} {n + 1}",
-                "pin": next(pins, None) or None,
+                "pin": pin if pin not in ("auto", "") and n == 0 else None,
                 "rail": rail or None,
                 "load": load.model_dump(),
                 "stage": {"kind": stage},
             },
         )
+        if pin == "auto":
+            channel.pin = quiet_pin(build, channel)
         build.channels.append(channel)
         fill_lines(build, channel)
     return f"added {called}" + (f", {count} of them" if count > 1 else "")
@@ -133,7 +134,7 @@ def copy_channel(build: Build, channel: str, many: str = "1") -> str:
         called = numbered(called, {c.name for c in build.channels})
         twin.id, twin.name, twin.accepted = next_id(build, "ch"), called, {}
         twin.moves_with, twin.pin_locked = None, False
-        twin.pin = next(iter(free_pins(build, pwm=bool(found.pwm))), None)
+        twin.pin = quiet_pin(build, twin)
         twin.lines = {}
         build.channels.insert(place + n, twin)
         fill_lines(build, twin)

@@ -8,6 +8,7 @@ from latchcore.design.kinds import STAGES, roles_of
 from latchcore.document.models import Build, Channel
 from latchcore.edits.registry import own
 from latchcore.findings.pins import usable
+from latchcore.whole.pinning import PULSED
 
 
 def free_pins(build: Build, pwm: bool = False) -> list[str]:
@@ -15,7 +16,7 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
     around = BuildContext(build, in_use())
     if around.board is None:
         return []
-    taken = {p for c in build.channels for p in (c.pin, *c.lines.values())}
+    taken = {p for c in build.channels for p in c.pins}
     taken |= {p for i in build.inputs for p in (i.pin, i.pin_two)}
     free = [
         p
@@ -29,6 +30,18 @@ def free_pins(build: Build, pwm: bool = False) -> list[str]:
             free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None)
         )
     ]
+
+
+def pulses(channel: Channel) -> bool:
+    """Whether a channel's own line must pulse: as stated, or by its load or its stage."""
+    wave = in_use().loads[channel.load.kind].wave
+    return bool(channel.pwm) or bool(wave) or channel.stage.kind in PULSED
+
+
+def quiet_pin(build: Build, channel: Channel) -> str | None:
+    """A free pin for a channel: one that pulses where it must, while there is one."""
+    free = (free_pins(build, pwm=True) if pulses(channel) else []) or free_pins(build)
+    return free[0] if free else None
 
 
 def fill_lines(build: Build, channel: Channel) -> None:

@@ -153,7 +153,7 @@ def move_together(build: Build, channel: str, lead: str = "") -> str:
             f"{found.name} cannot move with {head.name}; expected a channel with a pin of its own.",
             "lead",
         )
-    if any(c.lines or len(_roles(build, c)) > 1 for c in (found, head)):
+    if any(len(_roles(build, c)) > 1 for c in (found, head)):
         raise EditError(
             f"{found.name} cannot move with {head.name}: a stage of several lines has them alone.",
             "lead",

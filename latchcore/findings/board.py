@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 
 from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.kinds import pins_of
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.figures.quantity import parse, show
 from latchcore.figures.slack import exceeds
-from latchcore.findings.pins import lines_of, unlimited
+from latchcore.findings.pins import unlimited
 from latchcore.whole.pinning import Demand, assign, shares
 
 
@@ -178,8 +179,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
     board, found = around.board, []
     groups: dict[str, float] = defaultdict(float)
     for c, r in uses:
-        for _, name in lines_of(c):
-            pin = around.board.pin(name) if name else None
+        for pin in pins_of(c):
             if pin is not None and pin.group:
                 groups[pin.group] += r.pin_current
     for group, sum_ in groups.items():
@@ -195,7 +195,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
                     "all outputs on, highest level",
                 )
             )
-    total = sum(result.pin_current * len(lines_of(c)) for c, result in uses)
+    total = sum(result.pin_current * len(pins_of(c)) for c, result in uses)
     severity = "stop" if total > board.total_absolute else "fix"
     if total > board.total_recommended and (severity == "stop" or not found):
         limit = board.total_absolute if severity == "stop" else board.total_recommended

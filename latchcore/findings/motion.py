@@ -16,9 +16,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
             "M1",
             verdict.severity,
             context.channel.id,
-            "Plus and minus are joined"
-            if verdict.severity == "stop"
-            else "It comes to a state its print does not name",
+            "It comes to a state its print does not name",
             "Reached by: " + ", ".join(event(result.motion, s) for s in verdict.way) + ".",
             "A pin is written after the other; between both writes the bridge sees the old of one"
             " and the new of the other.",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from latchcore.catalogue.boards import Pin
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pulsed_of, roles_of
+from latchcore.design.kinds import lines_of, pins_of, pulsed_of
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds
@@ -52,17 +52,9 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     return found
 
 
-def lines_of(context: ChannelContext) -> list[tuple[str, str | None]]:
-    """Each role of a channel with the name of its line; the first has the channel's own pin."""
-    first, *further = roles_of(context)
-    own = [(role, context.channel.lines.get(role)) for role in further]
-    return [(first, context.channel.pin), *own]
-
-
-def _pins(context: ChannelContext) -> list[Pin]:
+def _placed(context: ChannelContext) -> list[Pin]:
     """The pins a channel hangs on, its own first."""
-    found = [context.board.pin(name) for _, name in lines_of(context) if name]
-    return [pin for pin in found if pin is not None]
+    return [pin for pin in pins_of(context) if pin is not None]
 
 
 def _unfit(context: ChannelContext, result: StageResult, pin: Pin, fast: bool) -> list[Finding]:
@@ -147,7 +139,7 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
     P4: what the stage hangs on a start-up pin must not outvote the level the board needs there.
     """
     pull = result.value("pull_resistor")
-    pins = [p for p in _pins(context) if p.start == "high" and p.pull is not None]
+    pins = [p for p in _placed(context) if p.start == "high" and p.pull is not None]
     if not pins or pull is None:
         return []
     pin = pins[0]
@@ -172,7 +164,7 @@ def _start(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _boot(context: ChannelContext, result: StageResult) -> list[Finding]:
     where, driven = context.channel.id, ("driven_high", "driven_low", "pulses")
-    pin = next((p for p in _pins(context) if p.reset in driven), context.pin)
+    pin = next((p for p in _placed(context) if p.reset in driven), context.pin)
     severity, lasting = _severity(context)
     states = {state.key: state for state in result.states}
     boot, floating = states.get("weakly_pulled"), states.get("floating")

@@ -95,9 +95,6 @@ def pin_budget(around: BuildContext, rail: Rail) -> tuple[str, float] | None:
 
 
 def _board_pin(around, rail, report, reports, uses) -> Iterator[Finding]:
-    if any(r.kind == "servo_pulse" and c.feed.id == rail.id for c, r in uses):
-        # All of them stalled, the graver case, is said by M5.
-        return
     budget = pin_budget(around, rail)
     share = around.catalogue.limits["board_pin_share"]
     if budget and exceeds(report.worst, share * budget[1]):
@@ -111,6 +108,7 @@ def _board_pin(around, rail, report, reports, uses) -> Iterator[Finding]:
             "What a coil or motor takes there the board itself lacks: it resets, or its regulator"
             " burns.",
             "everything on, one load starting",
+            cause="instant",
             remedies=(
                 Remedy(
                     "Feed it from an adapter of its own",

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections import defaultdict
 from collections.abc import Iterator
 
 from latchcore.design.context import BuildContext, ChannelContext
-from latchcore.design.report import Finding, Remedy, StageResult
-from latchcore.figures.preferred import STOCK_SOURCES
+from latchcore.design.outcomes import ServoOutcome
+from latchcore.design.report import SEVERITIES, Finding, Remedy, StageResult
 from latchcore.figures.quantity import show
-from latchcore.figures.slack import exceeds
+from latchcore.figures.slack import within
 from latchcore.findings.rails import pin_budget
-from latchcore.pieces.servo import ends
-from latchcore.sums.servos import pulse_of, servo_supply
+from latchcore.sums.servos import ServoSupply, pulse_of, servo_supply
 from latchcore.whole.rails import RailReport
 
 #: How the units of a pulse are written.
@@ -24,104 +22,101 @@ PULSES = {"rest_pulse": "rests at", "work_pulse": "moves to"}
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """M4 of one servo: its ends, and each pulse it is told."""
-    if result.kind != "servo_pulse":
+    way = result.servo
+    if way is None:
         return []
-    narrow, wide = ends(context)
-    if wide <= narrow:
+    if way.turned:
         return [
             Finding(
                 "M4",
                 "stop",
                 context.channel.id,
                 "Its widest pulse is not wider than its narrowest",
-                f"Narrowest {show(narrow, 's')}, widest {show(wide, 's')}.",
+                f"Narrowest {show(way.narrow, 's')}, widest {show(way.wide, 's')}.",
                 "Between both ends lies its travel; start at 1 ms and 2 ms and look for the ends in"
                 " steps of 10 µs.",
                 cause="ends",
             )
         ]
-    found = (_pulse(context, key, narrow, wide) for key in PULSES)
+    found = (_pulse(context, key, way) for key in PULSES)
     return [finding for finding in found if finding is not None]
 
 
-def _pulse(context: ChannelContext, key: str, narrow: float, wide: float) -> Finding | None:
-    text = context.setting(key)
-    read = re.fullmatch(r"\s*([0-9.]+)\s*(\S+)\s*", text.replace(",", ".")) if text else None
-    if read is None or read[2] not in READ:
+def _pulse(context: ChannelContext, key: str, way: ServoOutcome) -> Finding | None:
+    text, seconds = context.setting(key), context.given(key, "s")
+    if text is None or seconds is None or within(way.narrow, seconds, way.wide):
         return None
-    told = pulse_of(float(read[1]), READ[read[2]], narrow, wide)
-    if told.fits:
-        return None
+    # Its number and unit, where it is plainly one of each; else only what it comes to is known.
+    read = re.fullmatch(r"\s*([0-9]*\.?[0-9]+)\s*(\S+)\s*", text.replace(",", "."))
+    known = read is not None and read[2] in READ
+    number, unit = (read[1], READ[read[2]]) if read and known else (f"{seconds:g}", "s")
+    told = pulse_of(float(number), unit, way.narrow, way.wide)
     where = context.channel.id
-    meant = f"{read[1]} {WRITTEN[told.meant]}" if told.meant else ""
-    near = show(min(max(told.seconds, narrow), wide), "s")
+    meant = f"{number} {WRITTEN[told.meant]}" if told.meant else ""
+    near = show(min(max(told.seconds, way.narrow), way.wide), "s")
     label = f"Take {meant}, which is in its range" if meant else f"Take {near}, its nearest end"
-    remedies = (Remedy(label, (("set_setting", {"channel": where, key: meant or near}),)),)
     return Finding(
         "M4",
         "stop",
         where,
         f"The pulse it {PULSES[key]} is outside its range",
-        f"{text} was typed; it takes {show(narrow, 's')} to {show(wide, 's')}."
+        f"{text} was typed; it takes {show(way.narrow, 's')} to {show(way.wide, 's')}."
         + (f" Meant is perhaps {meant}." if meant else ""),
         "Driven past its end a servo presses against its stop, stalled, until it burns.",
-        remedies=remedies,
+        remedies=(Remedy(label, (("set_setting", {"channel": where, key: meant or near}),)),),
         cause=key,
     )
 
 
 def speak(found: list[Finding]) -> list[Finding]:
-    """Findings without those a rail's stalled servos speak for: one of them alone starting."""
-    stalled = {f.where for f in found if f.check == "M5"}
-    return [f for f in found if not (f.where in stalled and f.cause == "instant")]
+    """
+    Findings without those the stalled servos of a rail speak for: one load of it alone starting,
+    where that is no graver.
+    """
+    stalled = {f.where: SEVERITIES.index(f.severity) for f in found if f.check == "M5"}
+    return [
+        f
+        for f in found
+        if f.cause != "instant" or stalled.get(f.where, 9) > SEVERITIES.index(f.severity)
+    ]
+
+
+def stalled(around: BuildContext, report: RailReport, uses) -> tuple[ServoSupply, int] | None:
+    """
+    What a rail carries with all its servos stalled and everything else on, and how many they are;
+    ``None`` without servos, or where nobody says what the rail gives.
+    """
+    servos = [r for c, r in uses if r.servo is not None and c.channel.rail == report.id]
+    rail = around.build.rail(report.id)
+    budget = pin_budget(around, rail) if rail is not None else None
+    limit = budget[1] if budget else report.rating
+    if not servos or limit is None:
+        return None
+    running = [s.running for s in servos]
+    others = max(0.0, report.all_on - sum(running))
+    surges = [s.surge for s in servos]
+    pin = budget is not None
+    return servo_supply(surges, running, pin=pin, limit=limit, others=others), len(servos)
 
 
 def build(around: BuildContext, reports: list[RailReport], uses) -> Iterator[Finding]:
-    """M5 of every supply with servos on it: all of them stalled, with whatever else is on."""
-    on: dict[str, list[StageResult]] = defaultdict(list)
-    for context, result in uses:
-        if result.kind == "servo_pulse":
-            on[context.feed.id].append(result)
+    """M5 of every supply with servos on it."""
     for report in reports:
-        servos, rail = on.get(report.id), around.build.rail(report.id)
-        if not servos or rail is None:
+        known = stalled(around, report, uses)
+        if known is None or known[0].verdict is None:
             continue
-        budget = pin_budget(around, rail)
-        limit = budget[1] if budget else report.rating
-        if limit is None:
-            continue
-        found = servo_supply(
-            [s.surge for s in servos],
-            [s.running for s in servos],
-            pin=budget is not None,
-            limit=limit,
-            others=max(0.0, report.all_on - sum(s.running for s in servos)),
-        )
-        if found.verdict is None:
-            continue
-        fits = next((s for s in STOCK_SOURCES if not exceeds(found.stalled, s)), None)
-        size = show(fits or found.stalled, "A")
-        edit = {"rail": rail.id, "rating": size} | ({"source": "adapter"} if budget else {})
-        many = f"{len(servos)} servos" if len(servos) > 1 else "Its servo"
+        found, many = known
         yield Finding(
             "M5",
-            found.verdict,
-            f"rail:{rail.id}",
-            f"{many} stalled ask too much of {rail.name}"
-            if len(servos) > 1
-            else f"A stalled servo asks too much of {rail.name}",
+            found.verdict or "fix",
+            f"rail:{report.id}",
+            f"{many} servos stalled ask too much of {report.name}"
+            if many > 1
+            else f"A stalled servo asks too much of {report.name}",
             f"Stalled, with everything else on, {show(found.stalled, 'A')}; it gives"
             f" {show(found.limit, 'A')}"
-            + (f", four fifths of the board's {budget[0]} pin." if budget else "."),
+            + (", four fifths of what the board's pin does." if found.pin else "."),
             "At the end of their way, or all starting, they stall at once: the supply falls and"
             " takes the board with it.",
             "every servo stalled, everything else on",
-            remedies=(
-                Remedy(
-                    f"Feed it from an adapter of {size}"
-                    if budget
-                    else f"A supply of {size} for {rail.name}",
-                    (("set_rail", edit),),
-                ),
-            ),
         )

@@ -8,7 +8,7 @@ from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of, likely, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.pieces import bleed, clamps, five_states, hold_rc, load_join, low_side
-from latchcore.pieces.frame import junction_measure, pwm_measure, return_node
+from latchcore.pieces.frame import junction_measure, pin_limits, pwm_measure, return_node
 from latchcore.sums import bipolar, heat, mosfet, pulls
 
 SCHOOLS = (
@@ -274,24 +274,8 @@ def _base_measures(context, result, part, base, resistor, pull_min, common) -> N
     result.pin_current = pin
     result.drive.base_least = least
     result.drive.school = base.school
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            pin,
-            "max",
-            "stiff high pin, low V_BE, resistor at its bottom",
-            "I_pin",
-            "A pin over its recommended current loses level and ages; over its absolute limit it"
-            " dies.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="base_resistor",
-        )
+    pin_limits(
+        context, result, "stiff high pin, low V_BE, resistor at its bottom", setting="base_resistor"
     )
     resistor_measures(context, result, resistor, board.logic.max - part.v_be.min, "P_RB")
 

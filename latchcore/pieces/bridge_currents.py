@@ -22,8 +22,11 @@ def turns_at_speed(context: ChannelContext) -> bool:
     return rest is None or rest < takes
 
 
-def measures(context: ChannelContext, result: StageResult, part: BridgeChip) -> None:
-    """M3: running current against the continuous rating, stall or reversal against the peak."""
+def measures(context: ChannelContext, result: StageResult, part: BridgeChip) -> float:
+    """
+    M3: running current against the continuous rating, stall or reversal against the peak; returns
+    the stall [A].
+    """
     share, w, add = context.limits["current_share"], result.working, result.measures.append
     add(
         Measure(
@@ -74,3 +77,4 @@ def measures(context: ChannelContext, result: StageResult, part: BridgeChip) -> 
             setting="rest" if symbol == "I_turn" else None,
         )
     )
+    return stall

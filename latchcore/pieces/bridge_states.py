@@ -7,6 +7,7 @@ from itertools import product
 from latchcore.catalogue.boards import Pin
 from latchcore.catalogue.switch_records import BridgeChip
 from latchcore.design.context import ChannelContext
+from latchcore.design.kinds import pins_of
 from latchcore.design.memory import Memory
 from latchcore.design.report import StageResult
 from latchcore.design.states import Control, Decided
@@ -25,14 +26,6 @@ BOOT = {
 #: What flows is shown at the highest supply; its wires and source are taken as stiff [Ω].
 STIFF = 1e-3
 ACTS = {"forward", "reverse"}
-
-
-def pins_of(context: ChannelContext, roles: tuple[str, ...]) -> list[Pin | None]:
-    """The board's pins of a channel, in the order of its roles."""
-    board, channel = context.around.board, context.channel
-    first = board.pin(channel.pin) if board and channel.pin else None
-    lines = [channel.lines.get(role) for role in roles[1:]]
-    return [first, *(board.pin(line) if board and line else None for line in lines)]
 
 
 def boots(pins: list[Pin | None]) -> tuple[str, ...]:
@@ -77,17 +70,23 @@ def power_of(
     part: BridgeChip,
     roles: tuple[str, ...],
     pull: float | None,
+    holds: bool,
     stops_first: bool,
     winding: float,
 ) -> Power:
-    """A bridge chip with its lines, pulls and program, for the state tables."""
+    """
+    A bridge chip with its lines, pulls and program, for the state tables. Behind a pull that does
+    not hold its input nothing is sure, unless the input reads low by itself.
+    """
     board, enabled = context.board, "enable" in roles
-    held = Pull("low", pull) if pull else None
-    lines = tuple(Line(r, part.reads_low, part.reads_high, held, part.open_reads) for r in roles)
+    held = Pull("low", pull) if pull and holds else None
+    weak_one = pull is not None and not holds and part.open_reads != "low"
+    reads = "unknown" if weak_one else part.open_reads
+    lines = tuple(Line(r, part.reads_low, part.reads_high, held, reads) for r in roles)
     written = patterns(part, enabled)
     rests: tuple[str, ...] = tuple(n for n in ("stand", "brake") if n in written)
     after = {"forward": rests, "reverse": rests} if stops_first else {}
-    pins = pins_of(context, roles)
+    pins = pins_of(context)
     weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return Power(
         "motor",

@@ -12,7 +12,7 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, resistor_measures, sized_resistor
 from latchcore.pieces import five_states, low_side
-from latchcore.pieces.frame import add_part, join_pin
+from latchcore.pieces.frame import add_part, join_pin, pin_limits
 from latchcore.sums import bipolar, pulls
 
 SHIFTER_SETTINGS = (
@@ -208,24 +208,8 @@ def pin_measure(context, result, drop_min, resistor, setting, corner) -> float:
         tol=(resistor.tolerance, ""),
     )
     result.pin_current = pin
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            pin,
-            "max",
-            f"stiff high pin, {corner}, resistor at its bottom",
-            "I_pin",
-            "A pin over its recommended current loses level and ages; over its absolute limit it"
-            " dies.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting=setting,
-        )
+    pin_limits(
+        context, result, f"stiff high pin, {corner}, resistor at its bottom", setting=setting
     )
     resistor_measures(context, result, resistor, board.logic.max - drop_min, "P_R1")
     return pin

@@ -19,7 +19,7 @@ from latchcore.pieces import (
     one_shot,
 )
 from latchcore.pieces.fets import fet_heat
-from latchcore.pieces.frame import pwm_measure, return_node
+from latchcore.pieces.frame import pin_limits, pwm_measure, return_node
 from latchcore.sums import mosfet, pulls
 
 SETTINGS = (
@@ -314,23 +314,12 @@ def _gate_measures(context, result, part, gate, pull, side) -> float:
         gate.low if gate else mosfet.PIN_RESISTANCE_MIN,
     )
     result.pin_current = steady
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            steady,
-            "max",
-            "stiff high pin",
-            "I_pin",
-            "Steady, only the pull-down draws from the pin.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="pull_resistor",
-        )
+    pin_limits(
+        context,
+        result,
+        "stiff high pin",
+        "Steady, only the pull-down draws from the pin.",
+        setting="pull_resistor",
     )
     if pull:
         resistor_measures(context, result, pull, board.logic.max, "P_Rpd")

@@ -215,6 +215,55 @@ def _fuse_between(
     )
 
 
+def shorted(context: ChannelContext, result: StageResult, corner: str) -> float:
+    """
+    What a high pin gives into something that is nearly a short [A], by the fall of its level with
+    current; below an ohm no pin is.
+    """
+    board = context.board
+    return result.working.calc(
+        "I_pin",
+        "V_OH_max/larger(r_pin, 1)",
+        "A",
+        corner,
+        "only the pin itself limits it",
+        V_OH_max=(board.logic.max, "V"),
+        r_pin=(board.droop, "Ω"),
+    )
+
+
+def pin_limits(
+    context: ChannelContext,
+    result: StageResult,
+    corner: str,
+    why: str = "A pin over its recommended current loses level and ages; over its absolute limit it"
+    " dies.",
+    setting: str | None = None,
+    label: str = "Pin current",
+    symbol: str = "I_pin",
+) -> None:
+    """P1: what a stage takes from its pin, or puts into it, against both limits of the board."""
+    board = context.board
+    result.measures.append(
+        Measure(
+            "pin_current",
+            "P1",
+            label,
+            "A",
+            result.pin_current,
+            "max",
+            corner,
+            symbol,
+            why,
+            stop=board.pin_absolute,
+            fix=board.pin_recommended,
+            stop_name="absolute limit",
+            fix_name="recommended current",
+            setting=setting,
+        )
+    )
+
+
 def join_pin(context: ChannelContext, result: StageResult) -> str:
     """The board's pin in the netlist; returns its node."""
     channel, node = context.channel, f"{context.channel.id}.PIN"

@@ -14,7 +14,7 @@ from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import five_states, low_side
 from latchcore.pieces.drivers import npn_shifter
-from latchcore.pieces.frame import add_part, join_pin
+from latchcore.pieces.frame import add_part, join_pin, pin_limits
 from latchcore.pieces.module_low import _low_input
 from latchcore.sums import modules, pulls
 
@@ -292,23 +292,7 @@ def _high_input(context, result, module, unit) -> None:
         R_in_min=(unit.resistor.min, "Ω"),
     )
     result.pin_current = most
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            most,
-            "max",
-            "stiff high pin",
-            "I_pin",
-            "What its input takes.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
-    )
+    pin_limits(context, result, "stiff high pin", "What its input takes.")
     # Its own resistor lies in series and holds nothing down; whether one to ground is inside is not
     # known.
     pull = low_side.pull_down(

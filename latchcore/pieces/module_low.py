@@ -5,7 +5,7 @@ from __future__ import annotations
 from latchcore.design.report import Measure
 from latchcore.design.states import Control, Decided, at_boot
 from latchcore.figures.quantity import show
-from latchcore.pieces.frame import UNPOWERED_PIN
+from latchcore.pieces.frame import UNPOWERED_PIN, pin_limits
 from latchcore.sums import modules
 
 
@@ -30,22 +30,13 @@ def _low_input(context, result, module, unit, logic) -> None:
         )
     )
     result.pin_current = most
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Current into the pin when ON",
-            "A",
-            most,
-            "max",
-            "high supply, low V_F, low resistor",
-            "I_on_max",
-            "The pin sinks what the LED takes.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
+    pin_limits(
+        context,
+        result,
+        "high supply, low V_F, low resistor",
+        "The pin sinks what the LED takes.",
+        label="Current into the pin when ON",
+        symbol="I_on_max",
     )
     off = modules.off_current(unit, board.logic.min, logic, w)
     left = w.calc(

@@ -7,7 +7,7 @@ from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting
 from latchcore.pieces import five_states, low_side
 from latchcore.pieces.drivers import SHIFTER_SETTINGS, npn_shifter
-from latchcore.pieces.frame import add_part, join_pin
+from latchcore.pieces.frame import add_part, join_pin, pin_limits
 from latchcore.sums import pulls
 
 SETTINGS = (
@@ -100,23 +100,12 @@ def drive(context: ChannelContext, result: StageResult, part) -> tuple[str, str]
         )
         w.note("I_pin", "what its input takes", "A", part.input_current, {}, {})
         result.pin_current = part.input_current
-        result.measures.append(
-            Measure(
-                "pin_current",
-                "P1",
-                "Pin current",
-                "A",
-                part.input_current,
-                "max",
-                "its input on",
-                "I_pin",
-                "A pin over its recommended current loses level and ages.",
-                stop=board.pin_absolute,
-                fix=board.pin_recommended,
-                stop_name="absolute limit",
-                fix_name="recommended current",
-                setting="drive",
-            )
+        pin_limits(
+            context,
+            result,
+            "its input on",
+            "A pin over its recommended current loses level and ages.",
+            setting="drive",
         )
     result.measures.append(
         Measure(

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.preferred import between
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.resistance import Resistor, resistor_words
-from latchcore.pieces import lines
+from latchcore.pieces import lines, low_pass
 from latchcore.pieces.coupler_driver import COUPLER_SETTINGS, coupler
 from latchcore.pieces.frame import Traits, add_part, model_only, pwm_measure
 
@@ -20,22 +20,20 @@ summary = (
 )
 settings = (
     *COUPLER_SETTINGS,
-    Setting("filter_resistor", "Filter resistor", "ohms"),
+    *low_pass.SETTINGS,
     Setting("resistor_watts", "Resistor rating", "watts"),
 )
 traits = Traits(isolates=True, cost=3, fails="open or shorted: one end of the range")
 suits = model_only("analogue")
 missing = lines.no_rail_needed
-#: Pull-up at the coupler's collector [Ω], steps the smoothed level should resolve, frequency while
-#: none is given [Hz].
-PULL_UP, STEPS, USUAL_PWM = Resistor(2.2e3, 0.05), 64, 200.0
-STOCK_CAPACITORS = (1e-6, 2.2e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 100e-6)
+#: Pull-up at the coupler's collector [Ω], frequency while none is given [Hz].
+PULL_UP, USUAL_PWM = Resistor(2.2e3, 0.05), 200.0
 
 
 def size(context: ChannelContext) -> StageResult:
     """Size filter and coupler for the knob's volts."""
     result = StageResult(kind, title)
-    w, load, add = result.working, context.load, result.measures.append
+    w, load = result.working, context.load
     current = w.calc(
         "I_pull",
         "V_track_max/(R_up*(1 - tol))",
@@ -56,67 +54,8 @@ def size(context: ChannelContext) -> StageResult:
     wanted = max(load.resistance.typ / 10, 1e3)
     yours = context.ohms("filter_resistor")
     resistor = yours or context.resistor(between("E12", 1.0, wanted)[-1])
-    least = w.calc(
-        "C_min",
-        "n/(4*f*R*(1 - tol))",
-        "F",
-        "half duty is the worst",
-        "ripple under one step of the range",
-        n=(STEPS, ""),
-        f=(frequency, "Hz"),
-        R=(resistor, "Ω"),
-        tol=(resistor.tolerance, ""),
-    )
-    capacitor = next((c for c in STOCK_CAPACITORS if 0.8 * c >= least), STOCK_CAPACITORS[-1])
-    ripple = w.calc(
-        "V_ripple",
-        "V_track/(4*f*R*0.8*C)",
-        "V",
-        "half duty, capacitor at its least",
-        V_track=(load.rated, "V"),
-        f=(frequency, "Hz"),
-        R=(resistor, "Ω"),
-        C=(capacitor, "F"),
-    )
-    add(
-        Measure(
-            "ripple",
-            "D11",
-            "Ripple on the level",
-            "V",
-            ripple,
-            "max",
-            "half duty, capacitor at its least",
-            "V_ripple",
-            "More ripple than a step and the other device sees the level tremble.",
-            fix=load.rated / STEPS,
-            fix_name=f"one of {STEPS} steps",
-        )
-    )
-    settle = w.calc(
-        "t_settle", "5*R*C", "s", "five time constants", R=(resistor, "Ω"), C=(capacitor, "F")
-    )
-    result.pulses.settle = settle
-    result.values += [
-        Sized(
-            "filter_resistor",
-            "Filter resistor",
-            "R_f",
-            "Ω",
-            resistor,
-            resistor_words(resistor, context.tolerance),
-            yours is not None,
-        ),
-        Sized(
-            "filter_capacitor",
-            "Filter capacitor",
-            "C_f",
-            "F",
-            capacitor,
-            show(capacitor, "F"),
-            False,
-            detail=f"settles in {show(settle, 's')}",
-        ),
+    capacitor = low_pass.smooth(context, result, resistor, frequency, load.rated, load.rated)
+    result.values.append(
         Sized(
             "collector_resistor",
             "Collector resistor",
@@ -125,8 +64,8 @@ def size(context: ChannelContext) -> StageResult:
             PULL_UP,
             resistor_code(PULL_UP),
             False,
-        ),
-    ]
+        )
+    )
     add_part(
         context,
         result,
@@ -164,11 +103,5 @@ def size(context: ChannelContext) -> StageResult:
         domain="low",
         **{"+": top, "-": bottom, "wiper": out},
     )
-    result.live = {
-        "pin": show(result.pin_current, "A"),
-        "base": "",
-        "load": f"settles in {show(settle, 's')}",
-        "switch": "",
-        "volts": context.channel.load.voltage,
-    }
+    result.live["pin"] = show(result.pin_current, "A")
     return result

@@ -16,6 +16,7 @@ from latchcore.pieces.frame import (
     add_part,
     join_pin,
     junction_measure,
+    pin_limits,
     power_only,
     pwm_measure,
 )
@@ -165,22 +166,8 @@ def size(context: ChannelContext) -> StageResult:
         R_in=(part.input_resistor.min, "Ω"),
     )
     result.pin_current = pin
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            pin,
-            "max",
-            "stiff high pin, least input resistor",
-            "I_pin",
-            "The input resistor is inside.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
+    pin_limits(
+        context, result, "stiff high pin, least input resistor", "The input resistor is inside."
     )
     power = heat.saturated_loss(drop_max, running, 0.0, 0.0, context.heat_duty, w)
     result.power = power

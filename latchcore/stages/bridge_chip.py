@@ -6,13 +6,21 @@ from typing import Any
 
 from latchcore.catalogue.switch_records import BridgeChip
 from latchcore.design.context import ChannelContext
+from latchcore.design.kinds import pins_of
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting, best_of
 from latchcore.figures.quantity import show
 from latchcore.figures.resistance import resistor_words
 from latchcore.figures.spread import Spread
 from latchcore.pieces import bridge_currents, bridge_states, low_side
-from latchcore.pieces.frame import Traits, add_part, junction_measure, pwm_measure
+from latchcore.pieces.frame import (
+    Traits,
+    add_part,
+    junction_measure,
+    load_domain,
+    pin_limits,
+    pwm_measure,
+)
 from latchcore.pieces.sensing import VDD
 from latchcore.sums import heat, pulls
 
@@ -31,13 +39,16 @@ settings = (
         choices=(("line", "on a line of its own"), ("tied", "tied to its logic supply")),
     ),
     Setting("pull_resistor", "Pull-down at each input", "ohms", may_omit=True),
-    Setting("rest", "Rest before it turns the other way", "seconds"),
-    Setting("run_down", "Time it takes to run down", "seconds"),
-    Setting("logic_rail", "Rail of its logic supply", "rail"),
+    Setting("rest", "Rest before it turns the other way", "seconds", usual="none: at speed"),
+    Setting(
+        "run_down",
+        "Time it takes to run down",
+        "seconds",
+        usual=show(bridge_currents.RUN_DOWN, "s"),
+    ),
+    Setting("logic_rail", "Rail of its logic supply", "rail", usual="the board's own"),
 )
-#: What stands in for a field that is empty.
-usual = {"rest": "none: turned at speed", "run_down": "0.5 s"}
-traits = Traits(cost=6, side="bridge", fails="shorted: it turns, or the supply is shorted")
+traits = Traits(cost=6, side="both", fails="shorted: it turns, or the supply is shorted")
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -76,7 +87,7 @@ def asks(key: str, settings: dict[str, str], result: StageResult | None) -> bool
         return True
     if key == "enable":
         return part.enable and "bridge" in settings
-    return part.logic is not None or (part.enable and settings.get("enable") == "tied")
+    return part.logic is not None
 
 
 def size(context: ChannelContext) -> StageResult:
@@ -92,22 +103,22 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
     own, w, volts = roles(context), result.working, context.volts
     result.values.append(Sized("bridge", "Bridge", "U1", "", None, part.title, not auto))
     running = low_side.running_current(context, result, 0.0)
-    bridge_currents.measures(context, result, part)
+    stall = bridge_currents.measures(context, result, part)
     drop, typical = part.drop(running), part.drop(result.typical, worst=False)
     w.note("V_drop", "both closed switches, hot", "V", drop, {}, {}, "highest running current")
     low_side.load_measures(context, result, 0.0, typical, drop)
     _supply(context, result, part)
     _heat(context, result, part, drop, running)
+    pull, holds = _pull(context, result, part, own)
     _inputs(context, result, part)
-    pull = _pull(context, result, part, own)
     pwm_measure(context, result, part.t_on, part.t_off, "its own edges, as printed")
-    stall = max(result.surge, running)
     result.motion = bridge_states.worked(
         bridge_states.power_of(
             context,
             part,
             own,
             float(pull.size) if pull else None,
+            holds,
             not bridge_currents.turns_at_speed(context),
             volts.max / stall,
         )
@@ -220,12 +231,12 @@ def _inputs(context: ChannelContext, result: StageResult, part: BridgeChip) -> N
     board, w, add = context.board, result.working, result.measures.append
     high = w.calc(
         "V_in_high",
-        "V_OH_min - r_pin*I_in",
+        "V_OH_min - r_pin*I_pin",
         "V",
         "low logic supply",
         V_OH_min=(board.voh_noload_min, "V"),
         r_pin=(board.droop, "Ω"),
-        I_in=(part.input_current, "A"),
+        I_pin=(result.pin_current, "A"),
     )
     add(
         Measure(
@@ -262,14 +273,18 @@ def _inputs(context: ChannelContext, result: StageResult, part: BridgeChip) -> N
 
 def _pull(
     context: ChannelContext, result: StageResult, part: BridgeChip, own: tuple[str, ...]
-) -> Sized | None:
-    """One pull-down at every input: what holds it while nobody drives it."""
+) -> tuple[Sized | None, bool]:
+    """
+    One pull-down at every input, and whether it holds them against what lifts them while nobody
+    drives them.
+    """
     board, w = context.board, result.working
-    pins = bridge_states.pins_of(context, own)
+    pins = pins_of(context)
     weak = [p.pull.min for p in pins if p is not None and p.reset == "pull_up" and p.pull]
-    leak = board.leakage + part.input_current
+    # An input that reads low by itself draws towards ground; any other may lift the line.
+    leak = board.leakage + (0.0 if part.open_reads == "low" else part.input_current)
     yours = context.ohms("pull_resistor")
-    pull = None
+    pull, holds = None, False
     if not context.left_out("pull_resistor"):
         chosen = pulls.choose_pull(
             board.logic.max, min(weak, default=None), leak, part.reads_low, context.tolerance
@@ -288,7 +303,8 @@ def _pull(
                 detail=f"{len(own)} of them, one at each input",
             )
             result.values.append(pull)
-            pulls.node_against_leakage(leak, pull.size, pull.tolerance, w)
+            lifted = pulls.node_against_leakage(leak, pull.size, pull.tolerance, w)
+            holds = lifted <= part.reads_low
     least = pull.size * (1 - pull.tolerance) if pull else None
     given: dict[str, Any] = {"I_in": (part.input_current, "A")}
     if least:
@@ -300,24 +316,13 @@ def _pull(
         "stiff high pin, one line",
         **given,
     )
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            result.pin_current,
-            "max",
-            "stiff high pin, one line",
-            "I_pin",
-            "An input takes little; its pull-down takes the rest.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
+    pin_limits(
+        context,
+        result,
+        "stiff high pin, one line",
+        "An input takes little; its pull-down takes the rest.",
     )
-    return pull
+    return pull, holds
 
 
 def _join(
@@ -331,7 +336,7 @@ def _join(
     channel, net = context.channel, result.netlist
     rail, one, other = context.feed.id, f"{channel.id}.OUT1", f"{channel.id}.OUT2"
     back = context.around.return_of(context.feed)
-    net.domains |= {rail: "low", one: "low", other: "low", "0V": "logic"}
+    net.domains |= dict.fromkeys((rail, one, other), load_domain(context)) | {"0V": "logic"}
     inputs = {}
     for n, role in enumerate(own):
         line = channel.pin if n == 0 else channel.lines.get(role)
@@ -345,10 +350,10 @@ def _join(
                 context, result, f"R{n + 1}", "resistor", pull.text, role, **{"1": node, "2": "0V"}
             )
     net.add(f"{channel.id}.LOAD", "load", channel.load.shown, channel.id, **{"+": one, "-": other})
-    logic = context.fixed_rail("logic_rail")
-    supply = logic.id if logic is not None else VDD
+    supply = VDD
     if part.logic is not None:
-        inputs["VCC"] = supply
+        logic = context.fixed_rail("logic_rail")
+        supply = inputs["VCC"] = logic.id if logic is not None else VDD
     if part.enable and "enable" not in own:
         inputs["EN"] = supply
     add_part(

@@ -8,7 +8,7 @@ from latchcore.design.stage import Setting, resistor_measures, sized_resistor
 from latchcore.design.states import Control, Decided, at_boot
 from latchcore.figures.quantity import show, span
 from latchcore.figures.spread import Spread
-from latchcore.pieces.frame import UNPOWERED_PIN, Traits
+from latchcore.pieces.frame import UNPOWERED_PIN, Traits, pin_limits
 from latchcore.pieces.low_side import running_current
 from latchcore.sums import leds
 
@@ -134,27 +134,14 @@ def size(context: ChannelContext) -> StageResult:
         R=(resistor.value, "Ω"),
         tol=(resistor.tolerance, ""),
     )
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            most,
-            "max",
-            "stiff high pin, low V_F, resistor at its bottom",
-            "I_pin",
-            "A pin over its recommended current loses level and ages; over its absolute limit it"
-            " dies.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="series_resistor",
-        )
+    result.pin_current, result.running = most, most if sink else 0.0
+    pin_limits(
+        context,
+        result,
+        "stiff high pin, low V_F, resistor at its bottom",
+        setting="series_resistor",
     )
     resistor_measures(context, result, resistor, level.max - forward.min, "P_R")
-    result.pin_current, result.running = most, most if sink else 0.0
     result.typical, result.surge = (wanted, most) if sink else (0.0, 0.0)
     result.live = {
         "pin": show(most, "A"),
@@ -185,7 +172,6 @@ def size(context: ChannelContext) -> StageResult:
 
 
 def _heavy(context: ChannelContext, result: StageResult) -> StageResult:
-    board = context.board
     if context.rail is not None:
         current = running_current(context, result)
     else:
@@ -195,22 +181,12 @@ def _heavy(context: ChannelContext, result: StageResult) -> StageResult:
         )
         result.running, result.typical = current, float(context.load.current.typ)
     result.pin_current = current
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            current,
-            "max",
-            "highest supply, least load",
-            "I_load_max",
-            "The pin would have to carry the whole load.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
+    pin_limits(
+        context,
+        result,
+        "highest supply, least load",
+        "The pin would have to carry the whole load.",
+        symbol="I_load_max",
     )
     result.live = {
         "pin": show(current, "A"),

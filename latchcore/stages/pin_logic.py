@@ -17,6 +17,7 @@ from latchcore.pieces.frame import (
     add_part,
     join_pin,
     model_only,
+    pin_limits,
     pwm_measure,
 )
 
@@ -50,7 +51,7 @@ EDGE = 1e-6
 def size(context: ChannelContext) -> StageResult:
     """Size the resistor between both, and hold each level against what the other side reads."""
     result = StageResult(kind, title)
-    board, load, w = context.board, context.load, result.working
+    load, w = context.load, result.working
     active = context.setting("acts_on") or "low"
     result.drive.active = active
     top = w.note(
@@ -70,23 +71,7 @@ def size(context: ChannelContext) -> StageResult:
         R_s_min=(series[0], "Ω"),
     )
     result.pin_current = sinks
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            sinks,
-            "max",
-            "line held low",
-            "I_pin",
-            "The pin sinks what the line's own pull-up gives.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-        )
-    )
+    pin_limits(context, result, "line held low", "The pin sinks what the line's own pull-up gives.")
     _levels(context, result, active, sinks, series[1], top)
     pwm_measure(context, result, EDGE, EDGE, "edges of a pin behind its resistor")
     _floating(context, result, own + series[0], top)

@@ -8,7 +8,7 @@ from latchcore.design.stage import Setting, resistor_measures, sized_resistor
 from latchcore.figures.quantity import show
 from latchcore.figures.windows import Bound, resistor_window
 from latchcore.pieces import five_states, low_side
-from latchcore.pieces.frame import Traits, add_part, join_pin, pwm_measure
+from latchcore.pieces.frame import Traits, add_part, join_pin, pin_limits, pwm_measure, shorted
 
 kind = "pin_sounder"
 title = "Sounder straight on the pin"
@@ -56,7 +56,7 @@ def size(context: ChannelContext) -> StageResult:
             tol=(resistor.tolerance, ""),
         )
     elif piezo:
-        most = w.note("I_pin", "an empty disc is a short", "A", 4 * board.pin_absolute, {}, {})
+        most = shorted(context, result, "stiff high pin, empty disc")
     else:
         most = w.calc(
             "I_pin",
@@ -67,25 +67,7 @@ def size(context: ChannelContext) -> StageResult:
             R_load_min=(load.resistance.min, "Ω"),
         )
     result.pin_current = most
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            most,
-            "max",
-            "stiff high pin",
-            "I_pin",
-            "A pin over its recommended current loses level and ages; over its absolute limit it"
-            " dies.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="series_resistor" if piezo else None,
-        )
-    )
+    pin_limits(context, result, "stiff high pin", setting="series_resistor" if piezo else None)
     _volts(context, result, piezo)
     pwm_measure(context, result, EDGE, EDGE, "edges of a pin")
     pin, inner = join_pin(context, result), f"{context.channel.id}.PIN"

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.report import Measure, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.preferred import between
 from latchcore.figures.quantity import show
-from latchcore.figures.resistance import resistor_words
-from latchcore.pieces import five_states, foreign, lines, low_side
+from latchcore.pieces import five_states, foreign, lines, low_pass, low_side
 from latchcore.pieces.frame import (
     Traits,
     add_part,
     join_pin,
     model_only,
+    pin_limits,
     pwm_measure,
 )
 
@@ -24,22 +24,18 @@ summary = (
     " both share their ground."
 )
 settings = (
-    Setting("filter_resistor", "Filter resistor", "ohms"),
-    Setting("filter_capacitor", "Filter capacitor", "farads"),
+    *low_pass.SETTINGS,
     Setting("pull_resistor", "Pull-down at the pin", "ohms", may_omit=True),
     foreign.GROUND,
 )
 traits = Traits(cost=1, fails="one end of the range")
 suits = model_only("analogue_in")
 missing = lines.no_rail_needed
-#: Steps the level should resolve; frequency while none is given [Hz]; what of its full scale the
-#: level should reach; what of the range the input itself may take from the filter.
-STEPS, USUAL_PWM, REACHES, LOADING = 64, 1000.0, 0.9, 0.02
+#: Frequency while none is given [Hz]; what of its full scale the level should reach; what of the
+#: range the input itself may take from the filter.
+USUAL_PWM, REACHES, LOADING = 1000.0, 0.9, 0.02
 #: Up to this share of its full scale the other device takes the level for nothing.
 ZERO = 0.05
-STOCK_CAPACITORS = (100e-9, 220e-9, 470e-9, 1e-6, 2.2e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 100e-6)
-#: Of a capacitor of such a size as printed.
-CAPACITOR_LEAST = 0.8
 
 
 def size(context: ChannelContext) -> StageResult:
@@ -57,47 +53,15 @@ def size(context: ChannelContext) -> StageResult:
     resistor = yours or context.resistor(
         between("E12", max(least, injected), max(wanted, 1.3 * least, 1.3 * injected))[-1]
     )
-    need = w.calc(
-        "C_min",
-        "n/(4*f*R*(1 - tol))",
-        "F",
-        "half duty is the worst",
-        "ripple under one step of the range",
-        n=(STEPS, ""),
-        f=(frequency, "Hz"),
-        R=(resistor, "Ω"),
-        tol=(resistor.tolerance, ""),
+    capacitor = low_pass.smooth(
+        context,
+        result,
+        resistor,
+        frequency,
+        board.logic.max,
+        max(load.rated, board.logic.max),
     )
-    given = context.given("filter_capacitor", "F")
-    capacitor = given or next(
-        (c for c in STOCK_CAPACITORS if CAPACITOR_LEAST * c >= need), STOCK_CAPACITORS[-1]
-    )
-    settle = w.calc(
-        "t_settle", "5*R*C", "s", "five time constants", R=(resistor, "Ω"), C=(capacitor, "F")
-    )
-    result.pulses.settle = settle
-    result.values += [
-        Sized(
-            "filter_resistor",
-            "Filter resistor",
-            "R_f",
-            "Ω",
-            resistor,
-            resistor_words(resistor, context.tolerance),
-            yours is not None,
-        ),
-        Sized(
-            "filter_capacitor",
-            "Filter capacitor",
-            "C_f",
-            "F",
-            capacitor,
-            show(capacitor, "F"),
-            given is not None,
-            detail=f"settles in {show(settle, 's')}",
-        ),
-    ]
-    _measures(context, result, resistor, capacitor, frequency)
+    _measures(context, result, resistor)
     pin, out = join_pin(context, result), f"{context.channel.id}.OUT"
     minus = foreign.minus(context)
     add_part(
@@ -117,17 +81,11 @@ def size(context: ChannelContext) -> StageResult:
     if pull:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     five_states.five_states(context, result, pin, quiet, pull, "the level follows the pulses")
-    result.live = {
-        "pin": show(result.pin_current, "A"),
-        "base": "",
-        "load": f"settles in {show(settle, 's')}",
-        "switch": "",
-        "volts": context.channel.load.voltage,
-    }
+    result.live["pin"] = show(result.pin_current, "A")
     return result
 
 
-def _measures(context: ChannelContext, result: StageResult, resistor, capacitor, frequency) -> None:
+def _measures(context: ChannelContext, result: StageResult, resistor) -> None:
     w, load, board, add = result.working, context.load, context.board, result.measures.append
     result.pin_current = w.calc(
         "I_pin",
@@ -138,51 +96,12 @@ def _measures(context: ChannelContext, result: StageResult, resistor, capacitor,
         R=(resistor, "Ω"),
         tol=(resistor.tolerance, ""),
     )
-    add(
-        Measure(
-            "pin_current",
-            "P1",
-            "Pin current",
-            "A",
-            result.pin_current,
-            "max",
-            "stiff high pin, empty capacitor",
-            "I_pin",
-            "At each edge the capacitor is a short behind its resistor.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="filter_resistor",
-        )
-    )
-    ripple = w.calc(
-        "V_ripple",
-        "V_OH_max/(4*f*R*(1 - tol)*k*C)",
-        "V",
-        "half duty, capacitor at its least",
-        V_OH_max=(board.logic.max, "V"),
-        f=(frequency, "Hz"),
-        R=(resistor, "Ω"),
-        tol=(resistor.tolerance, ""),
-        k=(CAPACITOR_LEAST, ""),
-        C=(capacitor, "F"),
-    )
-    add(
-        Measure(
-            "ripple",
-            "D11",
-            "Ripple on the level",
-            "V",
-            ripple,
-            "max",
-            "half duty, capacitor at its least",
-            "V_ripple",
-            "More ripple than a step and the other device sees the level tremble.",
-            fix=max(load.rated, board.logic.max) / STEPS,
-            fix_name=f"one of {STEPS} steps",
-            setting="filter_capacitor",
-        )
+    pin_limits(
+        context,
+        result,
+        "stiff high pin, empty capacitor",
+        "At each edge the capacitor is a short behind its resistor.",
+        setting="filter_resistor",
     )
     top = w.calc(
         "V_top",

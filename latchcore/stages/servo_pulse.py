@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
+from latchcore.design.outcomes import ServoOutcome
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
+from latchcore.figures.preferred import between
 from latchcore.figures.quantity import show
 from latchcore.figures.resistance import resistor_words
 from latchcore.pieces import five_states, low_side
-from latchcore.pieces.frame import Traits, add_part, join_pin, return_node
-from latchcore.pieces.servo import OFTEN, TRAVEL, ends
+from latchcore.pieces.frame import (
+    UNPOWERED_PIN,
+    Traits,
+    add_part,
+    join_pin,
+    load_domain,
+    pin_limits,
+    return_node,
+    shorted,
+)
 from latchcore.sums.servos import angle_of
 
 kind = "servo_pulse"
@@ -18,19 +28,21 @@ summary = (
     "Three wires: supply, return and a line that is pulsed fifty times a second; the width of the"
     " pulse is its place."
 )
+#: What a servo takes until its ends were looked for [s], and its travel between them [°].
+NARROW, WIDE, TRAVEL = 1e-3, 2e-3, 90.0
 settings = (
     Setting("series_resistor", "Resistor in its signal", "ohms", may_omit=True),
     Setting("pull_resistor", "Pull-down at the pin", "ohms", may_omit=True),
-    Setting("narrow", "Narrowest pulse it takes", "seconds"),
-    Setting("wide", "Widest pulse it takes", "seconds"),
-    Setting("travel", "Travel between both, in degrees", "plain"),
+    Setting("narrow", "Narrowest pulse it takes", "seconds", usual=show(NARROW, "s")),
+    Setting("wide", "Widest pulse it takes", "seconds", usual=show(WIDE, "s")),
+    Setting("travel", "Travel between both, in degrees", "plain", usual=f"{TRAVEL:g}"),
     Setting("rest_pulse", "Pulse it rests at", "seconds"),
     Setting("work_pulse", "Pulse it moves to", "seconds"),
     Setting("reads_high", "Least level its signal reads as high", "volts"),
 )
-#: What stands in for a field that is empty.
-usual = {"narrow": "1 ms", "wide": "2 ms", "travel": "90"}
-traits = Traits(cost=0, side="pulses", fails="it stays, or goes where it likes")
+traits = Traits(cost=0, side="", fails="it stays, or goes where it likes")
+#: Pulses of a servo come so often [Hz].
+OFTEN = 50.0
 #: What is fitted in its signal: it spares the pin where one of both is dead [Ω].
 IN_SIGNAL = 330.0
 #: Up to here a logic input surely reads low [V].
@@ -62,7 +74,8 @@ def size(context: ChannelContext) -> StageResult:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
     signal = _series(context, result, pin)
     terminals = {"+": context.feed.id, "-": return_node(context), "SIG": signal}
-    result.netlist.domains |= {context.feed.id: "low", terminals["-"]: "low", signal: "logic"}
+    supplied = dict.fromkeys((terminals["+"], terminals["-"]), load_domain(context))
+    result.netlist.domains |= supplied | {signal: "logic"}
     add_part(context, result, "LOAD", "load", context.channel.load.shown, **terminals)
     five_states.five_states(context, result, pin, READS_LOW, pull, "it goes where the pulse says")
     result.live = {
@@ -77,12 +90,14 @@ def size(context: ChannelContext) -> StageResult:
 
 def _places(context: ChannelContext, result: StageResult) -> None:
     """Each pulse that is stated, as an angle between both ends."""
-    w, (narrow, wide) = result.working, ends(context)
+    w = result.working
+    narrow, wide = context.given("narrow", "s") or NARROW, context.given("wide", "s") or WIDE
     travel = context.given("travel", "") or TRAVEL
+    way = result.servo = ServoOutcome(narrow, wide, travel)
     w.note("t_narrow", "narrowest pulse", "s", narrow, {}, {}, "as found, or 1 ms")
     w.note("t_wide", "widest pulse", "s", wide, {}, {}, "as found, or 2 ms")
     w.note("A", "travel between both", "°", travel, {}, {}, "as stated, or 90°")
-    if wide <= narrow:
+    if way.turned:
         return
     for key, label in (("rest_pulse", "Pulse it rests at"), ("work_pulse", "Pulse it moves to")):
         pulse = context.given(key, "s")
@@ -143,43 +158,33 @@ def _often(context: ChannelContext, result: StageResult) -> None:
 
 def _series(context: ChannelContext, result: StageResult, pin: str) -> str:
     """The resistor in its signal; returns the node of the signal."""
-    board = context.board
+    board, w = context.board, result.working
     yours = context.ohms("series_resistor")
-    value = None if context.left_out("series_resistor") else yours or context.resistor(IN_SIGNAL)
-    low = value * (1 - value.tolerance) if value is not None else 0.0
+    # The usual one, or the next that keeps the pin within what is recommended.
+    least = (board.logic.max - UNPOWERED_PIN) / board.pin_recommended / (1 - context.tolerance)
+    fits = between(context.series, max(IN_SIGNAL, least), 10 * max(IN_SIGNAL, least))[0]
+    value = None if context.left_out("series_resistor") else yours or context.resistor(fits)
     # The line's own load is small; what counts is a servo that is dead, its input at a diode's.
     if value is None:
-        current = result.working.note(
-            "I_pin", "nothing limits it into a dead servo", "A", board.pin_absolute, {}, {}
-        )
+        result.pin_current = shorted(context, result, "servo's supply off, stiff high pin")
     else:
-        current = result.working.calc(
+        result.pin_current = w.calc(
             "I_pin",
-            "(V_OH_max - V_dead)/R_s_min",
+            "(V_OH_max - V_dead)/(R_s*(1 - tol))",
             "A",
             "servo's supply off, stiff high pin",
             V_OH_max=(board.logic.max, "V"),
-            V_dead=(0.6, "V"),
-            R_s_min=(low, "Ω"),
+            V_dead=(UNPOWERED_PIN, "V"),
+            R_s=(value, "Ω"),
+            tol=(value.tolerance, ""),
         )
-    result.pin_current = current
-    result.measures.append(
-        Measure(
-            "pin_current",
-            "P1",
-            "Current into a dead servo",
-            "A",
-            current,
-            "max",
-            "servo's supply off, stiff high pin",
-            "I_pin",
-            "With its supply off the servo's protection takes what the pin gives.",
-            stop=board.pin_absolute,
-            fix=board.pin_recommended,
-            stop_name="absolute limit",
-            fix_name="recommended current",
-            setting="series_resistor",
-        )
+    pin_limits(
+        context,
+        result,
+        "servo's supply off, stiff high pin",
+        "With its supply off the servo's protection takes what the pin gives.",
+        setting="series_resistor",
+        label="Current into a dead servo",
     )
     if value is None:
         return pin

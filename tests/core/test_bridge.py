@@ -301,3 +301,43 @@ def test_what_braking_gives_back_may_lift_the_rail_over_the_bridge(energy, verdi
 
 def finding_of_build(build, check):
     return next(f for f in advised(build).all_findings if f.check == check)
+
+
+@pytest.mark.parametrize(("pull", "verdict"), [("9k1", None), ("10k", "stop")])
+def test_a_pull_holds_an_input_against_what_lifts_it(pull, verdict):
+    # 51 µA through 9.1 kΩ + 5 % stay under 0.5 V, through 10 kΩ + 5 % they do not.
+    build = own(fixed(motor(), rest="1 s"), open_reads="high")
+    assert findings(fixed(build, pull_resistor=pull)).get("P6") == verdict
+    assert result(build).the_value("pull_resistor").text == "8k2"
+
+
+def test_an_input_that_draws_to_ground_by_itself_does_not_lift_its_line():
+    assert result(motor()).the_value("pull_resistor").text == "10k"
+
+
+@pytest.mark.parametrize(("high", "verdict"), [("2.96 V", None), ("2.97 V", "stop")])
+def test_a_pull_of_few_ohms_costs_the_pin_its_level(high, verdict):
+    build = own(fixed(motor(), rest="1 s", pull_resistor="680"), reads_high=high)
+    board = load_catalogue().parts[RADIO]
+    left = board.voh_noload_min - board.droop * result(build).pin_current
+    assert left == pytest.approx(2.9632, abs=1e-4)
+    assert findings(build).get("P7") == verdict
+
+
+def test_only_logic_of_its_own_is_fed_from_another_rail():
+    build = fixed(motor(), bridge="bridge-mosfet-28v-20a", enable="tied", logic_rail="rail1")
+    assert result(build).netlist.part("ch2.U1").terminals["EN"] == "board.VDD"
+
+
+def test_a_second_line_without_a_timer_is_moved_by_one_press():
+    board = load_catalogue().parts[EIGHT_BIT]
+    plain = next(p.id for p in board.pins if p.can == ["in", "out"] and not p.owner)
+    build = edited(
+        motor(board=EIGHT_BIT, pin="L3"),
+        ("place_pin", {"what": "ch2.reverse", "pin": plain}),
+        ("set_switching", {"channel": "ch2", "pwm": "18 kHz", "duty": "50 %"}),
+    )
+    said = finding(build, "P10")
+    assert plain in said.title
+    mended = edited(build, *said.remedies[0].edits)
+    assert "P10" not in findings(mended) and mended.channels[0].pin == "L3"

@@ -7,7 +7,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.whole.pinning import demands
-from tests.core.benches import RADIO, bench, edited, findings, result
+from tests.core.benches import RADIO, bench, edited, findings, result, with_part
 
 
 def servo(rating="5 A", **settings):
@@ -38,6 +38,9 @@ def finding(build, check):
         ("1.5 s", "1.5 ms"),
         ("1.5 µs", "1.5 ms"),
         ("200 ms", ""),
+        ("0.0025", ""),
+        ("0.0015", None),
+        ("2.5 m", ""),
     ],
 )
 def test_a_pulse_lies_between_both_ends_and_a_slipped_unit_is_named(pulse, meant):
@@ -96,6 +99,20 @@ def test_on_a_pin_of_the_board_it_is_a_stop_with_its_sum_and_an_adapter_by_one_p
     assert "M5" not in findings(after) and after.rails[0].source == "adapter"
 
 
+def test_another_load_that_asks_too_much_of_the_pin_alone_is_still_told():
+    # 0.8 A stalled are within four fifths of 1.1 A; a lamp of 0.1 A starts with ten times that.
+    board = with_part(servo(), RADIO, power_pins={"5V": "1.3 A"})
+    build = edited(
+        board,
+        ("set_board", {"board": "own"}),
+        ("set_rail", {"rail": "rail1", "source": "board_pin", "board_pin": "5V"}),
+        ("add_channel", {"kind": "filament_lamp", "voltage": "5 V", "figure": "0.1 A"}),
+        ("assign_pins", {}),
+    )
+    found = findings(build)
+    assert "M5" not in found and found["S3"] == "stop"
+
+
 def test_its_line_wants_a_timer_behind_it():
     build = servo()
     (wanted,) = demands(build, BuildContext(build, load_catalogue()))
@@ -122,7 +139,11 @@ def test_it_is_pulsed_fifty_times_a_second(pwm, verdict):
 def test_what_a_dead_servo_takes_from_the_pin_is_held_by_the_resistor_in_its_signal():
     found = result(servo())
     assert found.pin_current == pytest.approx((3.465 - 0.6) / (330 * 0.95))
-    assert findings(servo(series_resistor="none"))["P1"] in ("fix", "stop")
+    # With nothing between only the fall of the pin's own level limits it.
+    bare = servo(series_resistor="none")
+    board = load_catalogue().parts[RADIO]
+    assert result(bare).pin_current == pytest.approx(board.logic.max / board.droop)
+    assert findings(bare)["P1"] == "stop"
     low = edited(servo(), ("set_setting", {"channel": "ch2", "series_resistor": "220"}))
     assert findings(low)["P1"] == "fix"
     back = finding(low, "P1").remedies[0]

@@ -170,7 +170,7 @@ def test_fewer_values_are_one_edit(post, theatre):
     before = {v.value for c in theatre.report.channels for v in c.result.values if v.unit == "Ω"}
     _, build = post("sizes/", edit="fit_common_resistors")
     values = {v.value for c in build.report.channels for v in c.result.values if v.unit == "Ω"}
-    assert len(values) == 6 < len(before)
+    assert len(values) == 5 < len(before)
     answer, _ = post("sizes/", edit="fit_common_resistors")
     assert answer.status_code == 422
 

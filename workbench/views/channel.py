@@ -10,9 +10,9 @@ from drawings.timeline import timeline_picture
 from latchcore.advice.modules import ways
 from latchcore.advice.reach import kinds, may_stand_in_series, reach
 from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.kinds import lines_of
 from latchcore.design.report import ChannelReport
 from latchcore.document.models import HAZARDS, Channel
-from latchcore.findings.pins import lines_of
 from latchcore.findings.routing import sequence
 from latchcore.pieces.contact_life import years_wanted
 from latchcore.stages import STAGES
@@ -37,8 +37,7 @@ def gone(build: Build, channel: str) -> dict:
 
 def pin_choices(around: BuildContext) -> list[tuple[str, str]]:
     """Pins of a build's board as (id, words), each with its place and who has it."""
-    held = [(pin, c.name) for c in around.build.channels for pin in (c.pin, *c.lines.values())]
-    users = {pin: name for pin, name in held if pin}
+    users = {pin: c.name for c in around.build.channels for pin in c.pins}
     pins = around.board.pins if around.board else ()
     return [(p.id, f"{p.id} ({p.header}{_remark(p, users)})") for p in pins]
 
@@ -78,7 +77,7 @@ class ChannelPage(BuildPage):
             "sheet_open": report.result is None or _refused_here(kwargs.get("refused")),
             "ways": ways(context) if report.result and report.result.module.part else [],
             **_contact(build, context, report),
-            "dial": servo_dial(context, report.result) if _is_servo(report) else "",
+            "dial": servo_dial(report.result) if report.result else "",
             "bridge": bridge_states(report.result),
             "further": [
                 {"key": f"{shown.id}.{role}", "line": line, "label": f"Pin, {role}"}
@@ -98,10 +97,6 @@ class ChannelPage(BuildPage):
 def _refused_here(refused: Refused | None) -> bool:
     """Whether a field of the load sheet was refused, which then stands open."""
     return refused is not None and refused.edit in LOAD_SHEET
-
-
-def _is_servo(report: ChannelReport) -> bool:
-    return report.result is not None and report.result.kind == "servo_pulse"
 
 
 def _may_cut_phases(channel: Channel) -> bool:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.design.kinds import pulsed_of
-from latchcore.edits.channels import free_pins
-from latchcore.findings.pins import lines_of, usable
+from latchcore.design.kinds import lines_of, pulsed_of
+from latchcore.edits.lines import free_pins
+from latchcore.findings.pins import usable
 from latchcore.stages import STAGES
 
 #: What pins do at boot that no resistor outvotes.
@@ -17,13 +17,14 @@ APART = ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed")
 
 
 def _lines(case: Case) -> Iterator[Candidate]:
-    """Every line of a stage of several that its board drives at boot, or cannot use, at once."""
+    """Every line of a stage of several that its pin cannot serve or turns on at boot, at once."""
     channel, board = case.context.channel, case.context.board
     fast = pulsed_of(case.context) if channel.pwm else ()
     edits, words, taken = [], [], set()
     for role, name in lines_of(case.context):
         pin = board.pin(name) if name else None
-        if pin is not None and pin.reset not in DRIVEN and usable(pin):
+        fits = pin is not None and pin.reset not in DRIVEN and usable(pin)
+        if pin is not None and fits and (role not in fast or "pwm" in pin.can):
             continue
         free = [p for p in free_pins(case.context.around.build, role in fast) if p not in taken]
         if not free:

@@ -7,8 +7,8 @@ from latchcore.findings.records.record import Record
 RECORDS = (
     Record(
         "M1",
-        catches="a bridge comes to a state that shorts the supply, or that its print does not name",
-        severity="stop; not named in the print check",
+        catches="a bridge comes to a state that its print does not name",
+        severity="check",
         why="What happens between two writes, at boot and in reset happens on the bridge too.",
         short="bridge state",
         station="sizes",
