@@ -4,7 +4,16 @@ from __future__ import annotations
 
 import textwrap
 
-from drawings import bridge_plan, line_plans, mains_plans, module, plans, relay, symbols
+from drawings import (
+    bridge_plan,
+    chain_plans,
+    line_plans,
+    mains_plans,
+    module,
+    plans,
+    relay,
+    symbols,
+)
 from drawings.pieces import begin, hold_at, named, named_part, rail_line, resistor
 from drawings.svg import Canvas
 from latchcore.design.context import BuildContext
@@ -307,4 +316,5 @@ PLANS = {
     "solid_module": module.module_plan,
     "solid_direct": solid_direct,
     "bridge_chip": bridge_plan.bridge,
+    "register_output": chain_plans.register,
 }

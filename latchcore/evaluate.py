@@ -12,6 +12,7 @@ from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Report, StageResult
 from latchcore.document.models import Build, letter
 from latchcore.findings import board as board_checks
+from latchcore.findings import chains as chain_checks
 from latchcore.findings import (
     channel_findings,
     distribution,
@@ -32,6 +33,7 @@ from latchcore.pieces.frame import fuse_in
 from latchcore.pieces.sensing import VDD
 from latchcore.senses import InputReport, sense
 from latchcore.stages import STAGES, missing_facts
+from latchcore.whole.chains import chain_reports, drawn
 from latchcore.whole.pinning import demands
 from latchcore.whole.rails import RailReport, rail_reports
 
@@ -125,7 +127,11 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     inputs = _inputs(around, memory, told)
     for item in inputs:
         net.extend(item.netlist)
+    chains = guarded(lambda: chain_reports(around, uses), [], "build", "Chains", told)
+    for chain in chains:
+        net.extend(chain.netlist)
     draws = [(i.draws[0], i.name, i.draws[1]) for i in inputs if i.draws]
+    draws += drawn(around, chains)
     rails = guarded(
         lambda: rail_reports(around, uses, draws), None, "build", "Sums of the rails", told
     )
@@ -135,6 +141,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     wanted = guarded(lambda: demands(build, around), [], "build", "What wants which line", told)
     checks = [
         ("Lines of the board", lambda: board_checks.build(around, uses, wanted)),
+        ("Chains", lambda: chain_checks.build(around, chains, uses)),
         ("Packages", lambda: drive.build(around, uses)),
         ("Supplies", lambda: supplies.build(around, rails)),
         ("Rails", lambda: rail_checks.build(around, rails, uses)),
@@ -170,11 +177,15 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         [*told, *found],
         net,
         _pin_users(build, uses),
-        sum(r.pin_current for _, r in uses),
+        sum(
+            r.pin_current * sum(around.of_line(pin) is None for pin in c.channel.pins)
+            for c, r in uses
+        ),
         catalogue.version,
         inputs,
         unanswered,
         once,
+        chains,
     )
 
 
@@ -228,6 +239,7 @@ def _pin_users(
 ) -> dict[str, list[str]]:
     """Which channels and inputs hang on each line of the board."""
     taken = [(pin, c.channel.id) for c, _ in uses for pin in c.channel.pins]
+    taken += [(pin, c.id) for c in build.chains for pin in c.lines.values()]
     taken += [(pin, item.id) for item in build.inputs for pin in (item.pin, item.pin_two)]
     users: dict[str, list[str]] = {}
     for pin, who in taken:

@@ -12,6 +12,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from latchcore.catalogue import load_catalogue
+from latchcore.document.chains import Chain
 from latchcore.document.laid import Block, Cable, Metal
 from latchcore.document.models import Build, Channel, Load, Rail, Route, SenseInput
 from latchcore.edits import EditError
@@ -138,6 +139,12 @@ TRIED = [
     "P14",
     "N22",
     "L4",
+    "farthest",
+    "tied",
+    "second",
+    "0",
+    "1",
+    {"data": "P25"},
 ]
 #: Fields that stand in no sum and on no drawing of the report, each with why.
 WORDS_ONLY = {
@@ -161,6 +168,8 @@ WORDS_ONLY = {
     ("Build", "rails"): "pieces of their own",
     ("Build", "channels"): "pieces of their own",
     ("Build", "inputs"): "pieces of their own",
+    ("Build", "chains"): "pieces of their own",
+    ("Chain", "note"): "the builder's own words",
     ("Build", "routes"): "pieces of their own",
     ("Build", "blocks"): "pieces of their own",
     ("Build", "cables"): "pieces of their own",
@@ -178,7 +187,7 @@ def optional_fields(model) -> list[str]:
 def places(build: Build, model) -> list[tuple[str, int]]:
     """Where pieces of a model stand in a build."""
     where = {Rail: "rails", Channel: "channels", SenseInput: "inputs", Route: "routes"}
-    where |= {Block: "blocks", Cable: "cables", Metal: "metals"}
+    where |= {Block: "blocks", Cable: "cables", Metal: "metals", Chain: "chains"}
     return [(where[model], n) for n in range(len(getattr(build, where[model])))]
 
 
@@ -209,7 +218,7 @@ def entered(build: Build, spot: tuple, name: str, value) -> Build | None:
 
 
 LAID = (Block, Cable, Metal)
-MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Route, *LAID)}
+MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Chain, Route, *LAID)}
 FIELDS = [
     (model, name)
     for model in MODELS.values()

@@ -141,6 +141,12 @@ def grounds() -> dict[str, Build]:
         ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}),
     )
     led = laid()
+    rows = edited(
+        bench("relay_coil", "12 V", "400 Ω"),
+        ("copy_channel", {"channel": "ch2"}),
+        ("add_chain", {"part": "chain-register-8", "count": "2"}),
+        ("move_to_chain", {"chain": "chain4", "channels": "ch2,ch3"}),
+    )
     demo = {f"demo{n}": build for n, build in enumerate(benches())}
     return {
         "plain": bench(),
@@ -161,6 +167,7 @@ def grounds() -> dict[str, Build]:
         "pinned": pinned,
         "weak barrier": apart,
         "weak barrier aside": aside,
+        "rows": rows,
         "laid": led,
         "laid on the line": line_laid(hot),
         **demo,

@@ -55,6 +55,7 @@ def shopping_list(report: Report, build: Build | None = None) -> list[Item]:
     for key, users in chain(
         _of_channels(report.channels),
         _of_inputs(report.inputs),
+        _of_chains(report.chains),
         _of_rails(build.rails if build else ()),
         _of_laid(build),
     ):
@@ -108,6 +109,20 @@ def _of_inputs(inputs: Iterable[InputReport]) -> Iterator[tuple[Key, list[str]]]
         for part in item.netlist.parts:
             if part.kind in OF_INPUTS:
                 yield (OF_INPUTS[part.kind], part.value, part.value), [item.name]
+
+
+def _of_chains(chains) -> Iterator[tuple[Key, list[str]]]:
+    """Packages of a chain, a capacitor each, the pull at what releases them, a shifter."""
+    for report in chains:
+        part, many = report.context.part, report.context.chain.count
+        yield ("Lines", part.title, part.id), [report.name] * many
+        yield ("Capacitor", "100 nF", "100 nF"), [report.name] * many
+        for value in report.values:
+            if value.unit == "Ω" and value.value:
+                yield ("Resistor", show(value.value, "Ω"), value.value), [report.name]
+        if report.context.chain.shifter:
+            lines = f"level shifter, {len(report.context.roles)} lines"
+            yield ("Shifter", lines, lines), [report.name]
 
 
 def _of_rails(rails: Iterable[Rail]) -> Iterator[tuple[Key, list[str]]]:

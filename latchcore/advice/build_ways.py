@@ -92,7 +92,7 @@ def more_lines(case: Case) -> Iterator[Remedy]:
     """The ways out where a board has too few lines: those with a press first."""
     around = case.around
     wanted = demands(around.build, around)
-    plan = assign(around.board, wanted)
+    plan = assign(around.deck, wanted)
     taken = {c.channel.id: r.pin_current for c, r in case.uses}
     ways = ways_out(around.build, around, wanted, plan, taken)
     yield from (w.remedy for w in ways if w.remedy)

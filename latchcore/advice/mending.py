@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
-from latchcore.advice import inputs
+from latchcore.advice import chain_ways, inputs
 from latchcore.advice.build_ways import (
     Case,
     Use,
@@ -36,6 +36,7 @@ from latchcore.findings import servos, supplies
 from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
+from latchcore.whole.chains import drawn
 from latchcore.whole.rails import rail_reports
 
 #: What is said where neither an edit nor a record has a way out.
@@ -176,6 +177,13 @@ def _mended(around: BuildContext, report: Report, uses: list[Use], finding: Find
     """
     if finding.remedies or finding.check == UNWORKED:
         return finding
+    chain = around.chains.get(finding.where.removeprefix("chain:"))
+    if chain is not None:
+        case = Case(around, report, uses, finding)
+        tried = chain_ways.ways(chain, finding.check, finding.cause)
+        borne = tuple(r for r in tried if _holds(case, r))[:MOST_REMEDIES]
+        advice = Remedy(record_of(finding.check).advice or NO_WAY)
+        return replace(finding, remedies=borne or (advice,))
     sensed = around.build.sense(finding.where)
     if sensed is not None and finding.measure is not None:
         found = inputs.mends(around, sensed, finding.check, finding.measure.key)
@@ -251,6 +259,7 @@ def rails_alone(
     around = BuildContext(build, catalogue)
     there = [(around.channel(build.channel(c.channel.id)), result) for c, result in uses]
     draws = [(i.draws[0], i.name, i.draws[1]) for i in report.inputs if i.draws]
+    draws += drawn(around, report.chains)
     rails = rail_reports(around, there, draws)
     return servos.speak(
         [

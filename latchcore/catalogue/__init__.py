@@ -138,6 +138,7 @@ def load_catalogue() -> Catalogue:
         "special.toml",
         "relays.toml",
         "mains.toml",
+        "chains.toml",
     ):
         raw |= {row["id"]: row for row in tables[name]["parts"]}
     raw |= {table["id"]: table for name, table in tables.items() if name.startswith("boards/")}

@@ -31,7 +31,7 @@ class Pin(BaseModel):
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_+-]{1,12}$")]
     chip: Words
     header: Words
-    can: list[Literal["out", "in", "pwm", "analogue", "interrupt"]]
+    can: list[Literal["out", "sink", "in", "pwm", "analogue", "interrupt"]]
     owner: Words | None = None
     reset: Literal["floating", "pull_up", "pull_down", "driven_high", "driven_low", "pulses"] = (
         "floating"
@@ -63,6 +63,8 @@ class Board(Record):
     total_recommended: Amperes
     total_absolute: Amperes
     group_limit: Amperes | None = None
+    #: What a pin may sink where that is not what it may give.
+    sink_recommended: Amperes | None = None
     leakage: Amperes
     injection_limit: Amperes
     internal_pull: OhmSpread | None = None

@@ -46,6 +46,8 @@ if TYPE_CHECKING:
     Seconds = float
     Kelvins_per_watt = float
     Celsius = float
+    Hertz = float
+    Joules = float
     Coulombs = float
     Farads = float
     VoltSpread = Spread
@@ -57,6 +59,7 @@ else:
     TestVolts = _quantity("V", most=20_000.0)
     Seconds, Kelvins_per_watt, Celsius = _quantity("s"), _quantity("K/W"), _quantity("°C")
     Coulombs, Farads = _quantity("C"), _quantity("F")
+    Hertz, Joules = _quantity("Hz"), _quantity("J")
     VoltSpread, OhmSpread = _spread("V"), _spread("Ω")
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
 #: A plain figure that is above nothing: a gain, a ratio, a let-through.

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
+from latchcore.catalogue.chain_records import ChainPart
 from latchcore.catalogue.fields import (
     Amperes,
     Gain,
@@ -350,6 +351,7 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "igbt": Igbt,
     "array": Array,
     "bridge_chip": BridgeChip,
+    "chain": ChainPart,
     "coupler": Coupler,
     "pv_coupler": Photovoltaic,
     "reed": Reed,
@@ -380,6 +382,7 @@ FAMILY_TITLES = {
     "igbt": "IGBT",
     "array": "Darlington array",
     "bridge_chip": "motor bridge",
+    "chain": "lines beside the board's",
     "coupler": "optocoupler",
     "pv_coupler": "photovoltaic coupler",
     "reed": "reed relay",

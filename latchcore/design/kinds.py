@@ -27,9 +27,17 @@ def lines_of(context) -> list[tuple[str, str | None]]:
 
 
 def pins_of(context) -> list:
-    """The board's pin of each role, ``None`` where none is chosen or the board has no such pin."""
-    board = context.around.board
-    return [board.pin(name) if board and name else None for _, name in lines_of(context)]
+    """
+    The pin of each role, of the board or of a chain; ``None`` where none is chosen or there.
+    """
+    return [context.around.line(name) for _, name in lines_of(context)]
+
+
+def wants_of(context) -> frozenset[str]:
+    """What each line of a channel's stage must be able to do, pulses apart."""
+    stage = STAGES[context.channel.stage.kind]
+    own = getattr(stage, "wants", None)
+    return own or frozenset({"in" if stage.traits.direction == "in" else "out"})
 
 
 def pulsed_of(context) -> tuple[str, ...]:

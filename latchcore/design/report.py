@@ -433,6 +433,8 @@ class Report:
     unanswered: int = 0
     #: What one rail or module does to several channels, each said once.
     gathered: list[Finding] = field(default_factory=list)
+    #: Chains with their places, of the floor above.
+    chains: list[Any] = field(default_factory=list)
 
     @property
     def all_findings(self) -> list[Finding]:
@@ -475,7 +477,10 @@ class Report:
         for rail in self.rails:
             if f"rail:{rail.id}" == finding.where:
                 return rail.name
-        return finding.where.removeprefix("pin:")
+        for chain in self.chains:
+            if f"chain:{chain.id}" == finding.where:
+                return chain.name
+        return finding.where.removeprefix("pin:").removeprefix("chain:")
 
     @property
     def sound(self) -> bool:

@@ -6,7 +6,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from latchcore.document.chains import Chain
+from latchcore.document.inputs import SenseInput
 from latchcore.document.laid import Block, Cable, Metal
+from latchcore.document.machines import Machine
 from latchcore.document.texts import (
     AmbientText,
     AmpereHoursText,
@@ -33,8 +36,18 @@ from latchcore.document.texts import (
     VoltsText,
 )
 
+__all__ = [
+    "Build",
+    "Channel",
+    "Load",
+    "Rail",
+    "Route",
+    "SenseInput",
+    "Stage",
+]
+
 FORMAT = "zinc-latch-build"
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
 HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
 
@@ -214,77 +227,6 @@ class Channel(Model):
         )
 
 
-class SenseInput(Model):
-    """
-    One thing the board senses for the job.
-
-    ``rest`` is the state of a contact when nothing happens; ``pull`` is ``auto``, ``internal``,
-    ``none``, or ohms that were
-    fitted; ``voltage`` what is on the far side (a divided voltage, the high level of a sensor, the
-    supply of an opto
-    input); ``rail`` the rail that is sensed or that feeds the sensor; ``lowest`` and ``highest``
-    the ends of a knob's scale;
-    ``series`` a resistor and ``clamp`` a zener at the pin, ``pulled_to`` the rail its pull-up leads
-    to; ``dark`` and ``bright`` what a light-dependent resistor has there, ``holds`` how long a
-    motion sensor's output stays, ``warm_up`` how long it tells nothing; ``per_ampere`` volts a
-    current sensor gives for an ampere of the channel it ``watches``; ``part`` its coupler;
-    ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its
-    transformer's zero comes.
-    """
-
-    id: Id
-    name: Name
-    kind: Literal[
-        "button",
-        "micro_switch",
-        "reed",
-        "end_pair",
-        "knob",
-        "divider",
-        "opto",
-        "sensor",
-        "tachometer",
-        "serial",
-        "zero_transformer",
-        "zero_coupler",
-        "analogue",
-        "light",
-        "motion",
-        "presence",
-        "current",
-    ]
-    pin: Annotated[str, Field(max_length=12)] | None = None
-    pin_two: Annotated[str, Field(max_length=12)] | None = None
-    pin_locked: bool = False
-    rail: Id | None = None
-    rest: Literal["open", "closed"] = "open"
-    pull: Annotated[str, Field(max_length=20)] = "auto"
-    output: Literal["push_pull", "open_collector"] = "push_pull"
-    shifter: bool = False
-    debounce: SecondsText | None = None
-    sampled: SecondsText | None = None
-    lead_length: MetresText | None = None
-    voltage: VoltsText | None = None
-    upper: OhmsText | None = None
-    lower: OhmsText | None = None
-    lowest: Annotated[str, Field(max_length=20)] = "0"
-    highest: Annotated[str, Field(max_length=20)] = "100"
-    dead_end: DutyText | None = None
-    series: OhmsText | None = None
-    clamp: PlainVoltsText | None = None
-    pulled_to: Id | None = None
-    dark: OhmsText | None = None
-    bright: OhmsText | None = None
-    holds: SecondsText | None = None
-    warm_up: SecondsText | None = None
-    per_ampere: PlainVoltsText | None = None
-    watches: Id | None = None
-    part: Key | None = None
-    edge: Literal["rising", "middle"] = "rising"
-    shift: SecondsText | None = None
-    note: Note = ""
-
-
 class Route(Model):
     """
     Several sources that are switched to one line, one at a time; ``gap`` is the pause between one
@@ -296,28 +238,6 @@ class Route(Model):
     members: Annotated[list[Id], Field(max_length=16)] = []
     interlock: Literal["none", "program", "wired"] = "program"
     gap: SecondsText | None = None
-
-
-class Way(Model):
-    """One way into a machine that already exists: what was found of it."""
-
-    exists: Literal["yes", "no", "unknown"] = "unknown"
-    supply: Literal["isolated_low", "mains", "unknown"] = "unknown"
-    opens: Literal["yes", "no"] = "no"
-    note: Note = ""
-
-
-class Machine(Model):
-    """A machine that already exists, how it behaved untouched, and the four ways into it."""
-
-    id: Id
-    name: Name
-    untouched: Note = ""
-    stores_high_voltage: Literal["yes", "no", "unknown"] = "unknown"
-    remote_line: Way = Field(default_factory=Way)
-    button: Way = Field(default_factory=Way)
-    supply_side: Way = Field(default_factory=Way)
-    inside: Way = Field(default_factory=Way)
 
 
 class KeptStock(Model):
@@ -333,7 +253,17 @@ class KeptStock(Model):
 
 
 #: The lists of a build whose entries have an id of their own.
-PIECES = ("rails", "channels", "inputs", "routes", "machines", "blocks", "cables", "metals")
+PIECES = (
+    "rails",
+    "channels",
+    "inputs",
+    "chains",
+    "routes",
+    "machines",
+    "blocks",
+    "cables",
+    "metals",
+)
 #: How many of each kind a build holds that has no count of its own above.
 MOST_OF_A_KIND = 16
 
@@ -342,7 +272,7 @@ class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
     format: Literal["zinc-latch-build"] = "zinc-latch-build"
-    schema_version: Literal[4] = 4
+    schema_version: Literal[5] = 5
     name: Name
     note: Note = ""
     region: Key = "europe-230"
@@ -361,6 +291,7 @@ class Build(Model):
     rails: Annotated[list[Rail], Field(max_length=MOST_RAILS)] = []
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
     inputs: Annotated[list[SenseInput], Field(max_length=MOST_CHANNELS)] = []
+    chains: Annotated[list[Chain], Field(max_length=MOST_OF_A_KIND)] = []
     watchdog: Literal["yes", "no"] | None = None
     routes: Annotated[list[Route], Field(max_length=MOST_OF_A_KIND)] = []
     machines: Annotated[list[Machine], Field(max_length=MOST_OF_A_KIND)] = []
@@ -386,6 +317,10 @@ class Build(Model):
     def sense(self, input_id: str | None) -> SenseInput | None:
         """The input of that id, or ``None``."""
         return next((i for i in self.inputs if i.id == input_id), None)
+
+    def chain(self, chain_id: str | None) -> Chain | None:
+        """The chain of that id, or ``None``."""
+        return next((c for c in self.chains if c.id == chain_id), None)
 
     def block(self, block_id: str | None) -> Block | None:
         """The distribution point of that id, or ``None``."""

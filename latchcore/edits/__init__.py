@@ -2,6 +2,7 @@
 
 from latchcore.edits import (
     building,
+    chains,
     channels,
     inputs,
     laying,
@@ -20,6 +21,7 @@ __all__ = [
     "EditError",
     "apply",
     "building",
+    "chains",
     "channels",
     "inputs",
     "machines",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board
 from latchcore.design.context import BuildContext
+from latchcore.document.chains import part_of
 from latchcore.document.models import Build
 from latchcore.edits.registry import EditError, edit, own, reread, the_rail
 
@@ -112,22 +113,46 @@ def set_board(build: Build, board: str) -> str:
     if not isinstance(found, Board):
         raise EditError(f"“{board}” is no board that is known here.", "board")
     build.board = board
+    lost = [*_let_go(build, found), *_inputs_let_go(build, found)]
+    return f"board: {found.title}" + (f"; let go {', '.join(lost)}" if lost else "")
+
+
+def _gone(build: Build, board: Board, line: str) -> bool:
+    """Whether a line is none of a board, and none of a chain either."""
+    named = part_of(line)
+    return board.pin(line) is None and (named is None or build.chain(named[0]) is None)
+
+
+def _let_go(build: Build, found: Board) -> list[str]:
+    """Let channels and chains go of lines a board does not have; says which."""
     lost = []
     for channel in list(build.channels):
-        if channel.pin and found.pin(channel.pin) is None:
+        if channel.pin and _gone(build, found, channel.pin):
             lost.append(f"{channel.name} from {channel.pin}")
             own(build, channel).pin = None
-        gone = [role for role, line in channel.lines.items() if found.pin(line) is None]
+        gone = [role for role, line in channel.lines.items() if _gone(build, found, line)]
         if gone:
             held = own(build, build.channel(channel.id) or channel)
             held.lines = {role: line for role, line in held.lines.items() if role not in gone}
             lost += [f"{channel.name}, {role}" for role in gone]
+    for chain in list(build.chains):
+        gone = [role for role, line in chain.lines.items() if found.pin(line) is None]
+        if gone:
+            held = own(build, chain)
+            held.lines = {role: at for role, at in chain.lines.items() if role not in gone}
+            lost += [f"{chain.name}, {role}" for role in gone]
+    return lost
+
+
+def _inputs_let_go(build: Build, found: Board) -> list[str]:
+    """Let inputs go of lines a board does not have; says which."""
+    lost = []
     for item in list(build.inputs):
         for name in ("pin", "pin_two"):
             if getattr(item, name) and found.pin(getattr(item, name)) is None:
                 lost.append(f"{item.name} from {getattr(item, name)}")
                 setattr(own(build, build.sense(item.id)), name, None)
-    return f"board: {found.title}" + (f"; let go {', '.join(lost)}" if lost else "")
+    return lost
 
 
 @edit

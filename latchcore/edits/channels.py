@@ -9,7 +9,7 @@ from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
 from latchcore.edits.counting import how_many, numbered
 from latchcore.edits.lines import fill_lines, quiet_pin
-from latchcore.edits.pins import follow
+from latchcore.edits.pins import follow, the_line
 from latchcore.edits.registry import (
     EditError,
     edit,
@@ -190,15 +190,7 @@ def set_pin(build: Build, channel: str, pin: str) -> str:
     """Put a channel on another pin."""
     found = the_channel(build, channel)
     if pin:
-        board = BuildContext(build, in_use()).board
-        if board is None:
-            raise EditError("Choose a board first; pins are the board's.", "pin")
-        if board.pin(pin) is None:
-            raise EditError(
-                f"“{pin}” is no pin of this board; expected one of"
-                f" {', '.join(p.id for p in board.pins)}.",
-                "pin",
-            )
+        the_line(BuildContext(build, in_use()), pin)
     found.pin, found.moves_with = pin or None, None
     follow(build)
     return f"{found.name} on {pin or 'no pin'}"

@@ -4,30 +4,42 @@ from __future__ import annotations
 
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
-from latchcore.design.kinds import STAGES, roles_of
+from latchcore.design.kinds import STAGES, roles_of, wants_of
 from latchcore.document.models import Build, Channel
 from latchcore.edits.registry import own
 from latchcore.findings.pins import usable
 from latchcore.whole.pinning import PULSED
 
 
-def free_pins(build: Build, pwm: bool = False) -> list[str]:
-    """Pins nobody uses that can drive, those that stay quiet in reset first."""
+def free_pins(
+    build: Build, pwm: bool = False, wants: frozenset[str] = frozenset({"out"})
+) -> list[str]:
+    """
+    Lines nobody uses that can do what is wanted: those of the board before those of a chain, those
+    that stay quiet in reset first.
+    """
     around = BuildContext(build, in_use())
     if around.board is None:
         return []
     taken = {p for c in build.channels for p in c.pins}
     taken |= {p for i in build.inputs for p in (i.pin, i.pin_two)}
+    taken |= {p for chain in build.chains for p in chain.lines.values()}
     free = [
         p
-        for p in around.board.pins
-        if p.id not in taken and usable(p) and (not pwm or "pwm" in p.can)
+        for p in around.deck.pins
+        if p.id not in taken and usable(p, wants) and (not pwm or "pwm" in p.can)
     ]
     rank = {"floating": 0, "driven_low": 0, "pull_down": 1, "pull_up": 2}
     return [
         p.id
         for p in sorted(
-            free, key=lambda p: (p.owner is not None, rank.get(p.reset, 3), p.start is not None)
+            free,
+            key=lambda p: (
+                around.of_line(p.id) is not None,
+                p.owner is not None,
+                rank.get(p.reset, 3),
+                p.start is not None,
+            ),
         )
     ]
 
@@ -40,7 +52,10 @@ def pulses(channel: Channel) -> bool:
 
 def quiet_pin(build: Build, channel: Channel) -> str | None:
     """A free pin for a channel: one that pulses where it must, while there is one."""
-    free = (free_pins(build, pwm=True) if pulses(channel) else []) or free_pins(build)
+    wants = wants_of(BuildContext(build, in_use()).channel(channel))
+    free = (free_pins(build, True, wants) if pulses(channel) else []) or free_pins(
+        build, False, wants
+    )
     return free[0] if free else None
 
 
@@ -58,7 +73,8 @@ def fill_lines(build: Build, channel: Channel) -> None:
         # A stage of several lines has them alone.
         held.moves_with = None
     held.lines = {role: line for role, line in channel.lines.items() if role in roles}
+    wants = wants_of(around.channel(channel))
     for role in roles:
-        free = free_pins(build, pwm=bool(channel.pwm)) or free_pins(build)
+        free = free_pins(build, bool(channel.pwm), wants) or free_pins(build, False, wants)
         if role not in held.lines and free:
             held.lines = held.lines | {role: free[0]}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from latchcore.catalogue import in_use
-from latchcore.catalogue.records import Board
+from latchcore.catalogue.records import Board, Pin
 from latchcore.design.context import BuildContext
 from latchcore.design.kinds import roles_of
 from latchcore.document.models import Build, Channel
@@ -32,6 +32,13 @@ def _put(build: Build, key: str, pin: str | None) -> None:
         rest = {role: line for role, line in held.lines.items() if role != second}
         held.lines = rest | ({second: pin} if pin else {})
         return
+    chain = build.chain(name)
+    if chain is not None:
+        mine = own(build, chain)
+        mine.lines = {r: at for r, at in mine.lines.items() if r != second} | (
+            {second: pin} if pin else {}
+        )
+        return
     item = own(build, channel or build.sense(name))
     setattr(item, "pin_two" if second else "pin", pin)
 
@@ -45,6 +52,24 @@ def _around(build: Build) -> BuildContext:
     if around.board is None:
         raise EditError("Choose a board first; pins are the board's.", "pin")
     return around
+
+
+def the_line(around: BuildContext, pin: str) -> Pin:
+    """The line of that name, of the board or of a chain, or an error that says what there is."""
+    if around.board is None:
+        raise EditError("Choose a board first; pins are the board's.", "pin")
+    found = around.line(pin)
+    if found is None:
+        beside = "".join(
+            f", or {c.id}.{c.numbers[0]} to {c.id}.{c.numbers[-1]} of {c.chain.name}"
+            for c in around.chains.values()
+        )
+        raise EditError(
+            f"“{pin}” is no pin of this board; expected one of"
+            f" {', '.join(p.id for p in around.board.pins)}{beside}.",
+            "pin",
+        )
+    return found
 
 
 def _demand(wanted: list[Demand], what: str) -> Demand:
@@ -72,13 +97,7 @@ def place_pin(build: Build, what: str, pin: str = "") -> str:
         _put(build, what, None)
         follow(build)
         return f"{mine.name} on no pin"
-    target = around.board.pin(pin)
-    if target is None:
-        raise EditError(
-            f"“{pin}” is no pin of this board; expected one of"
-            f" {', '.join(p.id for p in around.board.pins)}.",
-            "pin",
-        )
+    target = the_line(around, pin)
     if (why := refusal(mine, target)) is not None:
         raise EditError(f"{mine.name} wants {mine.words}; {pin} {why}.", "pin")
     other = next((d for d in wanted if d.pin == pin and d.key != what), None)
@@ -87,7 +106,7 @@ def place_pin(build: Build, what: str, pin: str = "") -> str:
     if other is not None:
         if other.locked:
             raise EditError(f"{other.name} is locked on {pin}; unlock it first.", "pin")
-        old = around.board.pin(mine.pin) if mine.pin else None
+        old = around.line(mine.pin)
         if old is not None and (why := refusal(other, old)) is not None:
             raise EditError(
                 f"{other.name} would go to {old.id}, and wants {other.words}; {old.id} {why}.",
@@ -123,10 +142,10 @@ def assign_pins(build: Build, scope: str = "missing") -> str:
         raise EditError(f"“{scope}” is not understood; expected missing or all.", "scope")
     around = _around(build)
     wanted = demands(build, around)
-    plan = assign(around.board, wanted, keep=scope == "missing")
+    plan = assign(around.deck, wanted, keep=scope == "missing")
     if plan.refused and scope == "missing":
         # What is held may stand in the way; where moving it serves more, it is moved.
-        freer = assign(around.board, wanted)
+        freer = assign(around.deck, wanted)
         plan = freer if len(freer.refused) < len(plan.refused) else plan
     moved = sum(plan.pins.get(d.key) != d.pin for d in wanted)
     for d in wanted:

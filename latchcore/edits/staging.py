@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
+from latchcore.design.kinds import wants_of
 from latchcore.design.stage import Setting
-from latchcore.document.models import Build, Stage
+from latchcore.document.models import Build, Channel, Stage
 from latchcore.edits.channels import set_channel_rail
-from latchcore.edits.lines import fill_lines
+from latchcore.edits.lines import fill_lines, quiet_pin
 from latchcore.edits.rails import add_rail, set_rail
 from latchcore.edits.registry import EditError, edit, reread, the_channel, the_rail
 from latchcore.evaluate import evaluate
@@ -50,9 +51,21 @@ def set_stage(build: Build, channel: str, stage: str, **settings: str) -> str:
         BuildContext(build, in_use()).channel(found)
     )
     found.stage = Stage(kind=stage, settings=kept | begun)
+    _line_that_serves(build, found)
     fill_lines(build, found)
     fixed = set_setting(build, channel, **settings).removeprefix(found.name) if settings else ""
     return f"{found.name}: {STAGES[stage].title}{fixed}"
+
+
+def _line_that_serves(build: Build, channel: Channel) -> None:
+    """Move a channel off a line that cannot do what its stage wants, to a free one that can."""
+    around = BuildContext(build, in_use())
+    pin, wanted = around.line(channel.pin), wants_of(around.channel(channel))
+    if pin is None or wanted <= set(pin.can) or channel.pin_locked or "in" in wanted:
+        return
+    free = quiet_pin(build, channel)
+    if free:
+        channel.pin, channel.moves_with = free, None
 
 
 @edit

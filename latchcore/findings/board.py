@@ -38,10 +38,10 @@ def _twice(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
     counted = Counter(d.pin for d in wanted if d.pin)
     free = None
     for pin, many in counted.items():
-        if many > 1:
+        if many > 1 and around.of_line(pin) is None:
             users = [d for d in wanted if d.pin == pin]
             if free is None:
-                plan = assign(around.board, wanted, keep=True) if around.board else None
+                plan = assign(around.deck, wanted, keep=True) if around.deck else None
                 free = plan.pins if plan else {}
             last = users[-1]
             other = free.get(last.key)
@@ -78,7 +78,7 @@ def _together(around: BuildContext, uses) -> list[Finding]:
     found = []
     for members in groups.values():
         total, pin = sum(r.pin_current for _, r in members), members[0][0].channel.pin
-        board = around.board
+        board = members[0][0].board
         if len(members) < 2 or pin is None or not exceeds(total, board.pin_recommended):
             continue
         severity = "stop" if total > board.pin_absolute else "fix"
@@ -109,7 +109,7 @@ def _timers(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
     """P10: pins of one timer pulse at one frequency."""
     at: dict[str, dict[float, list]] = defaultdict(lambda: defaultdict(list))
     for channel in around.build.channels:
-        pin = around.board.pin(channel.pin)
+        pin = around.line(channel.pin)
         if pin is not None and pin.timer and channel.pwm and not shares(around.build, channel):
             at[pin.timer][parse(channel.pwm, "Hz")].append(channel)
     found = []
@@ -136,16 +136,16 @@ def _timers(around: BuildContext, wanted: list[Demand]) -> list[Finding]:
 
 def _other_timer(around: BuildContext, channels, wanted: list[Demand]) -> tuple[Remedy, ...]:
     taken = {d.pin for d in wanted}
-    last, mine = channels[-1], around.board.pin(channels[-1].pin)
+    last, mine = channels[-1], around.line(channels[-1].pin)
     busy = {
-        around.board.pin(c.pin).timer
+        pin.timer
         for c in around.build.channels
-        if c.pwm and around.board.pin(c.pin)
+        if c.pwm and (pin := around.line(c.pin)) is not None
     }
     free = next(
         (
             p
-            for p in around.board.pins
+            for p in around.deck.pins
             if p.id not in taken
             and "pwm" in p.can
             and p.timer != mine.timer
@@ -180,7 +180,7 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
     groups: dict[str, float] = defaultdict(float)
     for c, r in uses:
         for pin in pins_of(c):
-            if pin is not None and pin.group:
+            if pin is not None and pin.group and around.of_line(pin.id) is None:
                 groups[pin.group] += r.pin_current
     for group, sum_ in groups.items():
         if board.group_limit is not None and exceeds(sum_, board.group_limit):
@@ -195,7 +195,10 @@ def _totals(around: BuildContext, uses) -> list[Finding]:
                     "all outputs on, highest level",
                 )
             )
-    total = sum(result.pin_current * len(pins_of(c)) for c, result in uses)
+    total = sum(
+        result.pin_current * sum(around.of_line(pin) is None for pin in c.channel.pins)
+        for c, result in uses
+    )
     severity = "stop" if total > board.total_absolute else "fix"
     if total > board.total_recommended and (severity == "stop" or not found):
         limit = board.total_absolute if severity == "stop" else board.total_recommended
@@ -268,7 +271,7 @@ def _short(around: BuildContext, uses, wanted: list[Demand]) -> list[Finding]:
     """P11: lines that no assignment can serve."""
     if all(d.pin for d in wanted):
         return []
-    plan = assign(around.board, wanted)
+    plan = assign(around.deck, wanted)
     if not plan.refused:
         return []
     names = {d.key: d.name for d in wanted}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from latchcore.catalogue.boards import Pin
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import lines_of, pins_of, pulsed_of
+from latchcore.design.kinds import lines_of, pins_of, pulsed_of, wants_of
 from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds
@@ -12,9 +12,9 @@ from latchcore.sums.pulls import node_against_pull_up
 from latchcore.whole.pinning import PULSED, SHARED_OWNERS
 
 
-def usable(pin) -> bool:
-    """Whether a pin can be an output at all."""
-    return "out" in pin.can and (pin.owner is None or pin.owner in SHARED_OWNERS)
+def usable(pin, wants: frozenset[str] = frozenset({"out"})) -> bool:
+    """Whether a pin can be an output at all, or whatever else is wanted of it."""
+    return wants <= set(pin.can) and (pin.owner is None or pin.owner in SHARED_OWNERS)
 
 
 def _severity(context: ChannelContext) -> tuple[str, bool]:
@@ -26,10 +26,10 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     found = _level(context, result)
     fast = pulsed_of(context)
     for role, name in lines_of(context):
-        pin = context.board.pin(name) if name else None
+        pin = context.around.line(name)
         if pin is not None:
             found += _unfit(context, result, pin, role in fast)
-        elif name:
+        elif name and context.around.of_line(name) is None:
             found.append(
                 Finding(
                     "P3",
@@ -72,17 +72,8 @@ def _unfit(context: ChannelContext, result: StageResult, pin: Pin, fast: bool) -
                     "Nothing is read there.",
                 )
             )
-    elif "out" not in pin.can:
-        found.append(
-            Finding(
-                "P3",
-                "stop",
-                where,
-                f"{pin.id} cannot be an output",
-                f"{pin.id} ({pin.chip}) is input only.",
-                "It has no output driver; the stage would never see a level.",
-            )
-        )
+    elif not wants_of(context) <= set(pin.can):
+        found.append(Finding("P3", "stop", where, *_no_output(pin)))
     elif pin.owner and pin.owner not in SHARED_OWNERS:
         found.append(
             Finding(
@@ -107,6 +98,27 @@ def _unfit(context: ChannelContext, result: StageResult, pin: Pin, fast: bool) -
             )
         )
     return found
+
+
+def _no_output(pin: Pin) -> tuple[str, str, str]:
+    """Why a line cannot drive what hangs on it: title, sentence, why it matters."""
+    if "sink" in pin.can:
+        return (
+            f"{pin.id} only pulls down",
+            f"{pin.id} ({pin.chip}, {pin.header}) is an open drain; it gives no high level.",
+            "A stage that wants a level sees none; a load between rail and output is switched.",
+        )
+    if "out" in pin.can:
+        return (
+            f"{pin.id} carries no load by itself",
+            f"{pin.id} ({pin.chip}) gives a level; it is no power output of a register.",
+            "The load would hang on a pin.",
+        )
+    return (
+        f"{pin.id} cannot be an output",
+        f"{pin.id} ({pin.chip}) is input only.",
+        "It has no output driver; the stage would never see a level.",
+    )
 
 
 def unlimited(context: ChannelContext) -> bool:

@@ -8,8 +8,10 @@ from typing import Any, NoReturn
 from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
+from latchcore.catalogue.chain_records import ChainPart
 from latchcore.catalogue.records import PART_FAMILIES
 from latchcore.design.context import BuildContext
+from latchcore.document.chains import Chain
 from latchcore.document.models import FORMAT, PIECES, Build, Channel
 from latchcore.document.upgrades import VersionError, upgraded
 from latchcore.edits.registry import plain
@@ -234,6 +236,15 @@ def _hold_stage(around: BuildContext, channel: Channel, place: str) -> None:
             refuse(f"{place}.settings.{key}", f"“{value}” is no part of the kind it must be")
 
 
+def _hold_chain(around: BuildContext, chain: Chain) -> None:
+    part = around.part(chain.part)
+    if not isinstance(part, ChainPart):
+        refuse(f"chains.{chain.id}.part", f"“{chain.part}” gives no lines")
+    strange = set(chain.lines) - {*part.roles, part.release}
+    if strange:
+        refuse(f"chains.{chain.id}.lines", f"it has no “{sorted(strange)[0]}”")
+
+
 def hold_together(build: Build, catalogue: Catalogue) -> None:
     """Check what one piece says of another: kinds, parts, ids, rails, settings."""
     for key, raw in build.parts.items():
@@ -253,6 +264,8 @@ def hold_together(build: Build, catalogue: Catalogue) -> None:
             raise BuildFileError(f"rails.{rail.id}.voltage: {error}") from error
     if build.board_feed is not None and build.rail(build.board_feed) is None:
         refuse("board_feed", f"there is no rail “{build.board_feed}”")
+    for chain in build.chains:
+        _hold_chain(around, chain)
     hold_references(build, refuse)
     for channel in build.channels:
         _hold_channel(around, channel, f"channels.{channel.id}")
@@ -264,6 +277,7 @@ def packed(build: Build, catalogue: Catalogue | None = None) -> Build:
     report = evaluate(build, catalogue)
     used = {part.id for c in report.channels if c.result for part in c.result.parts.values()}
     used |= {build.board} if build.board else set()
+    used |= {chain.part for chain in build.chains}
     # A record that stands in a class's place matters unused too: without it the class would be
     # chosen again.
     used |= {key for key, raw in build.parts.items() if catalogue.raw.get(key, raw) != raw}

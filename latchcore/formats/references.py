@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from latchcore.document.chains import part_of
 from latchcore.document.models import Build, Rail, SenseInput, chain_of
 from latchcore.figures.quantity import QuantityError, parse
 from latchcore.pieces.knob_scale import number
@@ -38,6 +39,7 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
         if _in_a_circle(build, rail):
             refuse(f"{place}.fed_by", "the rails feed each other in a circle")
     _hold_channels(build, channels, inputs, there, refuse)
+    _hold_chains(build, rails, there, refuse)
     for item in build.inputs:
         place = f"inputs.{item.id}"
         there(f"{place}.rail", item.rail, rails, "rail")
@@ -48,6 +50,15 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
     for route in build.routes:
         for member in route.members:
             there(f"routes.{route.id}.members", member, channels, "channel")
+
+
+def _hold_chains(build: Build, rails: set[str], there, refuse) -> None:
+    """What feeds each chain, and that none is told by another."""
+    for chain in build.chains:
+        there(f"chains.{chain.id}.rail", chain.rail, rails, "rail")
+        for role, line in chain.lines.items():
+            if part_of(line) is not None:
+                refuse(f"chains.{chain.id}.lines.{role}", f"“{line}” is a line of a chain")
 
 
 def _hold_channels(build: Build, channels: set[str], inputs: set[str], there, refuse) -> None:

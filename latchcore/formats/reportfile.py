@@ -214,9 +214,35 @@ def report_data(report: Report, laid: Iterable[Conductor] = ()) -> dict[str, Any
             }
             for i in report.inputs
         ],
+        "chains": [_chain_data(c) for c in report.chains],
         "pins": [{"pin": pin, "channels": users} for pin, users in report.pins.items()],
         "pin_current_total": _number(report.pin_total),
         "conductors": [conductor_data(c) for c in laid],
+    }
+
+
+def _chain_data(chain) -> dict[str, Any]:
+    """A chain: who stands where, what its packages carry, why its outputs stay."""
+    return {
+        "id": chain.id,
+        "name": chain.name,
+        "part": chain.context.part.id,
+        "lines": chain.context.chain.lines,
+        "cells": [
+            {
+                "line": f"{chain.id}.{cell.number}",
+                "place": cell.place,
+                "package": cell.package,
+                "holders": [{"channel": who, "role": role} for who, _, role in cell.holders],
+            }
+            for cell in chain.cells
+        ],
+        "packages_a": [_number(amperes) for amperes in chain.packages],
+        "draws_a": _number(chain.draws),
+        "update_s": _number(chain.update),
+        "keeps": chain.context.keeps,
+        "values": [{"key": v.key, "text": v.text} for v in chain.values],
+        "working": [step.as_text() for step in chain.working.steps],
     }
 
 
@@ -226,6 +252,7 @@ def report_text(report: Report) -> str:
         {c.id: f"{c.letter} {c.name}" for c in report.channels}
         | {i.id: i.name for i in report.inputs}
         | {f"rail:{r.id}": r.name for r in report.rails}
+        | {f"chain:{c.id}": c.name for c in report.chains}
     )
     counts = ", ".join(f"{report.count(s)} {s}" for s in ("stop", "fix", "check", "note"))
     lines = [f"{report.name}: {len(report.channels)} channels, {len(report.rails)} rails; {counts}"]

@@ -241,9 +241,12 @@ def pin_limits(
     setting: str | None = None,
     label: str = "Pin current",
     symbol: str = "I_pin",
+    sinks: bool = False,
 ) -> None:
     """P1: what a stage takes from its pin, or puts into it, against both limits of the board."""
     board = context.board
+    # What a pin may give is not always what it may sink.
+    usual = (board.sink_recommended if sinks else None) or board.pin_recommended
     result.measures.append(
         Measure(
             "pin_current",
@@ -256,7 +259,7 @@ def pin_limits(
             symbol,
             why,
             stop=board.pin_absolute,
-            fix=board.pin_recommended,
+            fix=usual,
             stop_name="absolute limit",
             fix_name="recommended current",
             setting=setting,

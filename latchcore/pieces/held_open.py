@@ -157,7 +157,7 @@ def _fitted(context: InputContext, window) -> tuple[float | None, str, float | N
         inside = context.board.internal_pull
         bare = [
             p.id
-            for p in (context.pin, context.board.pin(item.pin_two))
+            for p in (context.pin, context.around.line(item.pin_two))
             if p is not None and p.pull_up == "none"
         ]
         if bare:

@@ -37,6 +37,7 @@ def _low_input(context, result, module, unit, logic) -> None:
         "The pin sinks what the LED takes.",
         label="Current into the pin when ON",
         symbol="I_on_max",
+        sinks=True,
     )
     off = modules.off_current(unit, board.logic.min, logic, w)
     left = w.calc(

@@ -68,7 +68,7 @@ def size(context: ChannelContext) -> StageResult:
         vf_min=forward.min,
         vf_max=forward.max,
         least_current=least_wanted,
-        pin_current=board.pin_recommended,
+        pin_current=(board.sink_recommended if sink else None) or board.pin_recommended,
         led_current=3 * wanted,
         series=context.series,
         tolerance=tol,
@@ -140,6 +140,7 @@ def size(context: ChannelContext) -> StageResult:
         result,
         "stiff high pin, low V_F, resistor at its bottom",
         setting="series_resistor",
+        sinks=sink,
     )
     resistor_measures(context, result, resistor, level.max - forward.min, "P_R")
     result.typical, result.surge = (wanted, most) if sink else (0.0, 0.0)

@@ -71,7 +71,13 @@ def size(context: ChannelContext) -> StageResult:
         R_s_min=(series[0], "Ω"),
     )
     result.pin_current = sinks
-    pin_limits(context, result, "line held low", "The pin sinks what the line's own pull-up gives.")
+    pin_limits(
+        context,
+        result,
+        "line held low",
+        "The pin sinks what the line's own pull-up gives.",
+        sinks=True,
+    )
     _levels(context, result, active, sinks, series[1], top)
     pwm_measure(context, result, EDGE, EDGE, "edges of a pin behind its resistor")
     _floating(context, result, own + series[0], top)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.records import Record
 from latchcore.design.context import BuildContext, ChannelContext
-from latchcore.design.kinds import pulsed_of, roles_of
+from latchcore.design.kinds import pulsed_of, roles_of, wants_of
 from latchcore.document.models import Build
 from latchcore.figures.quantity import parse
 from latchcore.pieces.input_kinds import KINDS
@@ -22,6 +22,7 @@ from latchcore.stages import STAGES
 SHARED_OWNERS = {"on-board LED"}
 WORDS = {
     "out": "an output",
+    "sink": "a power output of a register",
     "in": "an input",
     "pwm": "PWM",
     "analogue": "an analogue input",
@@ -46,11 +47,12 @@ class Demand:
     hazardous: bool = False
     frequency: float | None = None
     off: str = "low"
+    on_board: bool = False
 
     @property
     def kind(self) -> tuple:
         """Most demands are alike: what makes two of them try the same pins in the same order."""
-        return self.wants, self.off, self.frequency
+        return self.wants, self.off, self.frequency, self.on_board
 
     @property
     def words(self) -> str:
@@ -78,12 +80,9 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
         if shares(build, channel):
             continue
         context = around.channel(channel)
-        senses = STAGES[channel.stage.kind].traits.direction == "in"
-        wants = (
-            {"in"}
-            if senses
-            else {"out"} | ({"pwm"} if channel.pwm or channel.stage.kind in PULSED else set())
-        )
+        can = wants_of(context)
+        pulses = "in" not in can and (channel.pwm or channel.stage.kind in PULSED)
+        wants = can | ({"pwm"} if pulses else set())
         first, *further = roles_of(context)
         pulsed = parse(channel.pwm, "Hz") if channel.pwm else None
         found.append(
@@ -103,7 +102,7 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             Demand(
                 f"{channel.id}.{role}",
                 f"{channel.name}, {role}",
-                frozenset({"out", "pwm"} if role in fast else {"out"}),
+                can | (frozenset({"pwm"}) if role in fast else frozenset()),
                 channel.lines.get(role),
                 channel.pin_locked,
                 context.hazardous,
@@ -112,6 +111,7 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             )
             for role in further
         ]
+    found += _of_chains(around)
     for item in build.inputs:
         for n, wants in enumerate(KINDS[item.kind].wants):
             found.append(
@@ -121,6 +121,31 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
                     frozenset(wants),
                     item.pin_two if n else item.pin,
                     item.pin_locked,
+                )
+            )
+    return found
+
+
+def _of_chains(around: BuildContext) -> list[Demand]:
+    """Lines of the board each chain wants; all that hang on one bus share its two."""
+    found, bus = [], False
+    for chain in around.chains.values():
+        shared = chain.part.bus == "two_wire" and bus
+        bus = bus or chain.part.bus == "two_wire"
+        for role in chain.roles:
+            if shared and role in chain.part.roles:
+                continue
+            wants = {"out", "in"} if chain.part.bus == "two_wire" and role == "data" else {"out"}
+            off = chain.part.release_at if role == chain.part.release else "low"
+            found.append(
+                Demand(
+                    f"{chain.id}.{role}",
+                    f"{chain.chain.name}, {role}",
+                    frozenset(wants),
+                    chain.chain.lines.get(role),
+                    False,
+                    off=off,
+                    on_board=True,
                 )
             )
     return found
@@ -147,9 +172,11 @@ def refusal(demand: Demand, pin: Pin) -> str | None:
     """Why a pin cannot serve a demand at all, or ``None``."""
     if _owned(pin):
         return f"belongs to {pin.owner}"
+    if demand.on_board and "." in pin.id:
+        return "is a line of a chain, and a chain is told by the board itself"
     want = lacking(demand, pin)
     if want == "out":
-        return "is input only"
+        return "only pulls down" if "sink" in pin.can else "is input only"
     return f"has no {WORDS[want].removeprefix('an ')}" if want else None
 
 
@@ -171,8 +198,8 @@ def lacking(demand: Demand, pin: Pin) -> str | None:
     """
     if _owned(pin):
         return None
-    plain = [want for want in ("out", "in") if want in demand.wants]
-    special = sorted(demand.wants - {"in", "out"})
+    plain = [want for want in ("out", "sink", "in") if want in demand.wants]
+    special = sorted(demand.wants - {"in", "out", "sink"})
     return next((want for want in (*plain, *special) if want not in pin.can), None)
 
 
@@ -203,6 +230,8 @@ def rank(demand: Demand, pin: Pin, place: int) -> tuple:
     }
     return (
         reservation(demand, pin) is not None,
+        # Lines of a chain come after the board's own.
+        "." in pin.id,
         len(set(pin.can) - demand.wants - {"in"}),
         pulled.get(pin.reset, 3),
         place,

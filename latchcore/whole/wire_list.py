@@ -111,6 +111,7 @@ def letters_of(around: BuildContext, report: Report) -> dict[str, str]:
     return (
         {c.id: c.letter for c in report.channels}
         | {i.id: f"I{n + 1}" for n, i in enumerate(report.inputs)}
+        | {c.id: f"N{n + 1}" for n, c in enumerate(report.chains)}
         | {r.id: f"V{n + 1}" for n, r in enumerate(around.build.rails)}
     )
 
@@ -121,11 +122,19 @@ class _Lister:
         self.letters = letters_of(around, report)
         rails = around.build.rails
         self.names = {r.id: r.name for r in rails} | {
-            c.id: c.name for c in (*report.channels, *report.inputs)
+            c.id: c.name for c in (*report.channels, *report.inputs, *report.chains)
         }
         self.ends = Ends(Places(around, report), self.letters)
-        nets = [*(c.result for c in report.channels if c.result), *report.inputs]
-        ids = [*(c.id for c in report.channels if c.result), *(i.id for i in report.inputs)]
+        nets = [
+            *report.chains,
+            *(c.result for c in report.channels if c.result),
+            *report.inputs,
+        ]
+        ids = [
+            *(c.id for c in report.chains),
+            *(c.id for c in report.channels if c.result),
+            *(i.id for i in report.inputs),
+        ]
         self.numbers = {i: node_numbers(n.netlist, i) for i, n in zip(ids, nets, strict=True)}
 
     def groups(self) -> list[Group]:

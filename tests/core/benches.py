@@ -52,6 +52,12 @@ def bench(
             },
         ),
     )
+    if stage == "register_output":
+        build = edited(
+            build,
+            ("add_chain", {"part": "chain-register-8-power"}),
+            ("set_stage", {"channel": "ch2", "stage": stage}),
+        )
     if conditions:
         build = edited(build, ("set_conditions", conditions))
     if switching:

@@ -15,7 +15,7 @@ FILES = sorted((Path(__file__).parent / "data" / "earlier").glob("*.json"))
 def test_a_build_file_of_an_earlier_release_is_read_and_worked_out(path):
     build = read_build(path.read_bytes())
     report = evaluate(build)
-    assert build.schema_version == 4 and len(build.channels) == 2 and build.rails
+    assert build.schema_version == 5 and len(build.channels) == 2 and build.rails
     assert all(c.result for c in report.channels) and "E1" not in {
         f.check for f in report.all_findings
     }
@@ -36,7 +36,7 @@ def test_figures_an_older_program_did_not_ask_for_stand_in_and_those_it_had_stay
     ] == {"family": "npn", "v_ceo": "60 V", "t_on": "1 µs"}
 
 
-@pytest.mark.parametrize("version", [0, -1, 5, 10**30, "2", None, True, 1.5, [1]])
+@pytest.mark.parametrize("version", [0, -1, 6, 10**30, "2", None, True, 1.5, [1]])
 def test_a_version_that_is_none_or_newer_is_refused(version):
     with pytest.raises(VersionError) as caught:
         upgraded({"schema_version": version})

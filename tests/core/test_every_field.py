@@ -11,7 +11,7 @@ import pytest
 from pydantic import ValidationError
 
 from latchcore.advice.stepin import judge
-from latchcore.document.models import Machine, Way
+from latchcore.document.machines import Machine, Way
 from tests.accounts import kept
 from tests.felt import (
     FELT,

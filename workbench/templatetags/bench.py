@@ -108,6 +108,20 @@ def get(mapping, key):
 
 
 @register.filter
+def chain_span(numbers, chain):
+    """First and last line of a chain by their names."""
+    return f"{chain}.{numbers[0]} to {chain}.{numbers[-1]}"
+
+
+@register.filter
+def fit_for(channels, report):
+    """Channels that a chain's outputs can drive and that are not on it, as (id, words)."""
+    sinks = report.context.part.drives == "sinks"
+    there = set(report.channels)
+    return [(key, words) for key, words, wants in channels if wants == sinks and key not in there]
+
+
+@register.filter
 def records(mapping):
     """Records of a mapping, in order."""
     return mapping.values()
@@ -263,6 +277,7 @@ def cap_words(capability):
     """What a line can, as short as it is still read."""
     return {
         "out": "out",
+        "sink": "power",
         "in": "in",
         "pwm": "PWM",
         "analogue": "analogue",

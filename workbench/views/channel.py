@@ -38,12 +38,14 @@ def gone(build: Build, channel: str) -> dict:
 def pin_choices(around: BuildContext) -> list[tuple[str, str]]:
     """Pins of a build's board as (id, words), each with its place and who has it."""
     users = {pin: c.name for c in around.build.channels for pin in c.pins}
-    pins = around.board.pins if around.board else ()
+    pins = around.deck.pins if around.deck else ()
     return [(p.id, f"{p.id} ({p.header}{_remark(p, users)})") for p in pins]
 
 
 def _remark(pin, users: dict[str, str]) -> str:
-    holder = users.get(pin.id) or pin.owner or ("" if "out" in pin.can else "input only")
+    holder = (
+        users.get(pin.id) or pin.owner or ("" if {"out", "sink"} & set(pin.can) else "input only")
+    )
     return f", {holder}" if holder else ""
 
 

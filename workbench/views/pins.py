@@ -82,7 +82,9 @@ class Pins(BuildPage):
             return {"board": None}
         wanted = demands(doc, around)
         letters = {c.id: c.letter for c in build.report.channels}
-        places = {p.id: Place(p) for p in board.pins}
+        letters |= {c.id: f"N{n + 1}" for n, c in enumerate(build.report.chains)}
+        deck = around.deck
+        places = {p.id: Place(p) for p in deck.pins}
         waiting = []
         for d in wanted:
             place = places.get(d.pin)
@@ -105,25 +107,26 @@ class Pins(BuildPage):
                 )
         kinds = {tuple(sorted(d.wants)): d for d in wanted}
         refusals = {
-            ",".join(key): {p.id: why for p in board.pins if (why := refusal(d, p))}
+            ",".join(key): {p.id: why for p in deck.pins if (why := refusal(d, p))}
             for key, d in kinds.items()
         }
         currents = {r.id: r.result.pin_current for r in build.report.channels if r.result}
-        plan = assign(board, wanted) if waiting else None
+        plan = assign(deck, wanted) if waiting else None
         typed = kwargs.get("refused")
         asked = typed if typed and typed.edit == "place_pin" else None
         return {
             "asked_what": asked and asked.args.get("what"),
             "asked_pin": asked and asked.args.get("pin"),
             "board": board,
-            "sides": [(name, [places[p.id] for p in pins]) for name, pins in sides(board)],
+            "sides": [(name, [places[p.id] for p in pins]) for name, pins in sides(board)]
+            + [(c.chain.name, [places[p.id] for p in c.pins]) for c in around.chains.values()],
             "waiting": waiting,
-            "wanted": [(d, letters.get(d.key, "in")) for d in wanted],
+            "wanted": [(d, letters.get(d.key.partition(".")[0], "in")) for d in wanted],
             "refusals": refusals,
             "unserved": (
                 [(d, plan.refused[d.key]) for d in wanted if d.key in plan.refused] if plan else []
             ),
             "ways": ways_out(doc, around, wanted, plan, currents) if plan and plan.refused else [],
             "sum": build.report.pin_total,
-            "free": sum(1 for p in places.values() if not p.chips and not p.pin.owner),
+            "free": sum(1 for p in board.pins if not places[p.id].chips and not p.owner),
         }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.design.kinds import lines_of, pulsed_of
+from latchcore.design.kinds import lines_of, pulsed_of, wants_of
 from latchcore.edits.lines import free_pins
 from latchcore.findings.pins import usable
 from latchcore.stages import STAGES
@@ -18,15 +18,16 @@ APART = ("coupler_nmos", "coupler_pmos", "coupler_logic", "bridge_reed")
 
 def _lines(case: Case) -> Iterator[Candidate]:
     """Every line of a stage of several that its pin cannot serve or turns on at boot, at once."""
-    channel, board = case.context.channel, case.context.board
+    channel, around = case.context.channel, case.context.around
+    wants = wants_of(case.context)
     fast = pulsed_of(case.context) if channel.pwm else ()
     edits, words, taken = [], [], set()
     for role, name in lines_of(case.context):
-        pin = board.pin(name) if name else None
-        fits = pin is not None and pin.reset not in DRIVEN and usable(pin)
+        pin = around.line(name)
+        fits = pin is not None and pin.reset not in DRIVEN and usable(pin, wants)
         if pin is not None and fits and (role not in fast or "pwm" in pin.can):
             continue
-        free = [p for p in free_pins(case.context.around.build, role in fast) if p not in taken]
+        free = [p for p in free_pins(around.build, role in fast, wants) if p not in taken]
         if not free:
             return
         taken.add(free[0])
@@ -40,8 +41,9 @@ def _lines(case: Case) -> Iterator[Candidate]:
 def _pins(case: Case) -> Iterator[Candidate]:
     if case.context.channel.lines:
         yield from _lines(case)
-    for pin in free_pins(case.context.around.build, pwm=bool(case.context.channel.pwm)):
-        yield f"Move to {pin} ({case.context.board.pin(pin).header})", case.edit("set_pin", pin=pin)
+    around, wants = case.context.around, wants_of(case.context)
+    for pin in free_pins(around.build, bool(case.context.channel.pwm), wants):
+        yield f"Move to {pin} ({around.line(pin).header})", case.edit("set_pin", pin=pin)
 
 
 def _swaps(case: Case) -> Iterator[Candidate]:

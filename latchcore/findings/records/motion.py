@@ -42,6 +42,36 @@ RECORDS = (
         advice="Look for both ends in steps of 10 µs without strain, and enter them.",
     ),
     Record(
+        "M6",
+        catches="a register, expander or pulse driver keeps its outputs through reset",
+        severity="stop for the hazard list; else fix",
+        why="The board lets go in a reset; what it told a register stays told.",
+        short="kept",
+        station="pins",
+        advice="A part with a line that releases its outputs, pulled to where it does.",
+    ),
+    Record(
+        "M7",
+        catches=(
+            "one clock edge lost or gained puts every command one place off: what then acts, and"
+            " whether a forbidden code is reached"
+        ),
+        severity="fix; stop where a forbidden code is armed",
+        why="Program and part must read at the same edge; nobody sees it until something moves.",
+        short="bit slip",
+        station="pins",
+    ),
+    Record(
+        "T9",
+        catches="two entries claim one output of a chain; a number its chain does not have",
+        severity="stop",
+        why="What is sent one place off works, on the wrong load.",
+        short="index",
+        station="pins",
+        advice="Put one of them on a free output.",
+        tries=("pins",),
+    ),
+    Record(
         "M5",
         catches="servos stalled together over what their rail gives",
         severity="fix; on the board's pin stop",

@@ -30,6 +30,7 @@ OFF_BOARD = (
     "packaged",
     "contactor",
     "metal",
+    "chain_out",
 )
 MODULES = ("module", "module_joined", "solid", "solid_joined")
 #: Terminals all channels of a module share.
@@ -89,6 +90,10 @@ class Places:
         channel = part.channel or ""
         if part.kind in MODULES and name in SHARED and channel in self.modules:
             return Terminal(f"MODULE.{self.modules[channel]}", name)
+        if part.kind == "chain_out" and name == "GND":
+            pin, chain = self.around.line(part.value), self.around.of_line(part.value)
+            if pin is not None and chain is not None:
+                return Terminal(f"{chain.id}.U{pin.header.rpartition(' ')[2]}", name)
         if part.kind == "array" and name in PACKAGE and channel in self.packages:
             return Terminal(f"ARRAY.{self.packages[channel]}", name)
         if part.kind == "source" and name == "-" and self.on_board_pin(part):

@@ -25,6 +25,7 @@ POWER = {
     "nmos": (("D", "S"),),
     "pmos": (("D", "S"),),
     "array": (("OUT", "GND"),),
+    "chain_out": (("OUT", "GND"),),
     "bridge_chip": (("VM", "OUT1"), ("OUT2", "GND")),
     "relay": (("COM", "NO"), ("COM", "NC"), ("COM2", "NO2"), ("COM2", "NC2")),
     "module": (("COM", "NO"), ("COM", "NC"), ("COM2", "NO2"), ("COM2", "NC2")),

@@ -158,9 +158,10 @@ class Ends:
 
     def _of_part(self, part: Part, terminal: str) -> str:
         letter = self.letters.get(part.channel or "", "")
-        if part.kind == "pin":
-            board = self.around.board
-            pin = board.pin(part.value) if board else None
+        if part.kind in ("pin", "chain_out"):
+            pin, chain = self.around.line(part.value), self.around.of_line(part.value)
+            if pin is not None and chain is not None:
+                return f"{chain.chain.name} {pin.header}, {pin.chip}"
             return f"board {pin.id} ({pin.chip}, {pin.header})" if pin else "board, pin not chosen"
         if part.kind in MODULES:
             module = f"module {self.places.modules.get(part.channel or '', 1)}"
