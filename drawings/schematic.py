@@ -7,12 +7,15 @@ import textwrap
 from drawings import (
     bridge_plan,
     chain_plans,
+    discrete_plan,
     line_plans,
     mains_plans,
     module,
     plans,
     relay,
+    reversing_plan,
     symbols,
+    winding_plan,
 )
 from drawings.pieces import begin, hold_at, named, named_part, rail_line, resistor
 from drawings.svg import Canvas
@@ -53,8 +56,14 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
     width += SHOT_ROOM if result.coil.one_shot is not None else 0
     height = 336
-    if result.kind == "bridge_chip":
-        width, height = bridge_plan.WIDTH, bridge_plan.height(result)
+    if result.kind in ("bridge_chip", "stepper_bridges"):
+        width, height = bridge_plan.width(result), bridge_plan.height(result)
+    if result.kind == "bridge_discrete":
+        width, height = discrete_plan.WIDTH, discrete_plan.HEIGHT
+    if result.kind == "bridge_relays":
+        width, height = reversing_plan.WIDTH, reversing_plan.height(result)
+    if result.kind == "coil_switches":
+        width, height = winding_plan.width(result), winding_plan.height(result)
     canvas = Canvas(width, height, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     canvas.rails = {r.id: r.name for r in around.build.rails}
@@ -317,4 +326,9 @@ PLANS = {
     "solid_direct": solid_direct,
     "bridge_chip": bridge_plan.bridge,
     "register_output": chain_plans.register,
+    "coil_switches": winding_plan.windings,
+    "bridge_relays": reversing_plan.turned,
+    "bridge_discrete": discrete_plan.bridge,
+    "stepper_bridges": bridge_plan.bridge,
+    "step_driver": chain_plans.step_driver,
 }

@@ -244,6 +244,10 @@ LOADS = {
     "analogue input": ("analogue_input", "3.3 V", "100 kΩ", "5 V", "adapter"),
     "servo": ("servo", "5 V", "200 mA", "5 V", "adapter"),
     "reversing": ("motor_both", "12 V", "0.5 A", "12 V", "adapter"),
+    "two coils": ("latching_relay_two", "12 V", "180 Ω", "12 V", "adapter"),
+    "coil both ways": ("latching_valve", "9 V", "30 Ω", "9 V", "adapter"),
+    "stepper": ("stepper_unipolar", "12 V", "60 Ω", "12 V", "adapter"),
+    "two windings": ("stepper_bipolar", "12 V", "0.4 A", "12 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
 }
 BOARDS = ("board-radio-3v3", "board-8bit-5v-20")

@@ -237,6 +237,10 @@ FIELDS = {
     "set_load.duty_rated": Words("Bears a share of time on", "%", held="100 %"),
     "set_load.cut_off": Words("Hardware ends it after", "s", "a timer or cut-out, not the program"),
     "set_load.least_on": Words("Wants to run at least", "s", "by its data sheet; empty: nothing"),
+    "set_load.act_after": Words("Acts on a pulse of", "s", "the least, by its data sheet"),
+    "set_load.armature": Words("Its armature moves in", "s", "once the current is there"),
+    "set_load.copper": Words("Weight of its copper", "g", "for what a stuck pulse does to it"),
+    "set_load.may_warm": Words("It may warm by", "K", "empty: to 105 °C, the lowest wire class"),
     "set_load.least_off": Words("Wants to rest at least", "s"),
     "set_load.returned": Words(
         "Gives back when braked", "J", "a weight let down, a flywheel; empty: nothing"

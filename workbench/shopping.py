@@ -86,8 +86,7 @@ def _how_many(value: Sized, result: StageResult) -> int:
     """How many of a value a channel takes: a resistor for each string, a pull for each line."""
     if value.key == "string_resistor":
         return result.strings.count
-    lines = result.motion.power.lines if result.motion is not None else ()
-    return len(lines) if value.key == "pull_resistor" and lines else 1
+    return value.many
 
 
 def _key(value: Sized, result: StageResult) -> Key:

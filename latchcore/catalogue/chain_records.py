@@ -78,3 +78,36 @@ class ChainPart(Record):
     def roles(self) -> tuple[str, ...]:
         """Lines it wants of the board, without the one that releases it."""
         return BUS_ROLES[self.bus]
+
+
+class StepDriver(Record):
+    """
+    Chip that sets a stepper's current by a reference and sense resistors: I = V_ref/(gain·R).
+
+    ``bare`` and ``sunk`` are what it bears a winding without and with a heat sink [A], ``r_on`` of
+    one of its switches hot; its enable lets go while high.
+    """
+
+    rising = (("bare", "sunk"), ("v_supply_min", "v_supply_max"), ("reads_low", "reads_high"))
+    family: Literal["step_driver"]
+    v_supply_min: Volts
+    v_supply_max: Volts
+    gain: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+    bare: Amperes
+    sunk: Amperes
+    r_on: Ohms
+    reads_low: Volts
+    reads_high: Volts
+    input_current: Amperes
+
+    def limit(self, sink: bool) -> float:
+        """
+        What it bears a winding [A].
+
+        Examples
+        --------
+        >>> from latchcore.catalogue import load_catalogue
+        >>> load_catalogue().parts["step-driver-35v-1a"].limit(True)
+        1.6
+        """
+        return self.sunk if sink else self.bare

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.catalogue.chain_records import ChainPart
+from latchcore.catalogue.chain_records import ChainPart, StepDriver
 from latchcore.catalogue.fields import (
     Amperes,
     Gain,
@@ -269,6 +269,10 @@ class Load(Record):
         "analogue_in",
         "reversing",
         "servo",
+        "two_coils",
+        "two_way_coil",
+        "four_coils",
+        "two_windings",
     ]
     symbol: Literal[
         "coil",
@@ -352,6 +356,7 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "array": Array,
     "bridge_chip": BridgeChip,
     "chain": ChainPart,
+    "step_driver": StepDriver,
     "coupler": Coupler,
     "pv_coupler": Photovoltaic,
     "reed": Reed,
@@ -382,6 +387,7 @@ FAMILY_TITLES = {
     "igbt": "IGBT",
     "array": "Darlington array",
     "bridge_chip": "motor bridge",
+    "step_driver": "stepper driver",
     "chain": "lines beside the board's",
     "coupler": "optocoupler",
     "pv_coupler": "photovoltaic coupler",

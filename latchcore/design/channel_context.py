@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -133,7 +133,19 @@ class ChannelContext:
             given["maximum"] = self.limits["vehicle_volts"]
         own = load_figures(kind, rated, figure, unit, given, self.limits["led_strip_share"])
         rails = self.around.ahead(self.channel)
-        return self._with_rails(own, rails, given) if rails else own
+        own = self._with_rails(own, rails, given) if rails else own
+        return self._behind_resistor(own)
+
+    def _behind_resistor(self, own: LoadFigures) -> LoadFigures:
+        """A winding with the resistor its stage puts before it: more ohms, the same current."""
+        text = self.channel.stage.settings.get("series")
+        if not text or text in ("auto", "none") or own.kind.model != "four_coils":
+            return own
+        more = parse(text, "Ω")
+        ohms = Spread(
+            *(x + more for x in (own.resistance.min, own.resistance.typ, own.resistance.max))
+        )
+        return replace(own, resistance=ohms, rated=own.current.typ * ohms.typ)
 
     def _made_for_vehicles(self, kind, rated: float) -> bool:
         """A lamp or coil of twelve volts on a vehicle's supply is one that is sold for it."""

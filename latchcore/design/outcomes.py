@@ -41,6 +41,8 @@ class ContactOutcome:
     series_switch: Channel | None = None
     side_by_side: bool = False
     moves_dead: bool = False
+    #: Whether it only turns a motor round, others making and breaking its current.
+    turns: bool = False
     breaks: str = "live"
 
 

@@ -126,6 +126,8 @@ class Sized:
     failing: tuple[Bound, ...] = ()
     corner: str = ""
     detail: str = ""
+    #: How many of them the stage has, all alike.
+    many: int = 1
 
     @property
     def size(self) -> float:
@@ -289,6 +291,8 @@ class StageResult:
     working: Working = field(default_factory=Working)
     live: dict[str, str] = field(default_factory=dict)
     running: float = 0.0
+    #: Of it what each of several windings carries, where there are several.
+    each: float | None = None
     typical: float = 0.0
     surge: float = 0.0
     surge_time: float | None = None

@@ -27,6 +27,9 @@ TYPED = {
     "farads": "F",
     "resistance": "Ω",
     "plain": "",
+    "hertz": "Hz",
+    "percent": "%",
+    "amperes": "A",
 }
 
 
@@ -36,10 +39,10 @@ class Setting:
     One thing of a stage the user may fix.
 
     ``kind`` is ``ohms``, ``watts``, ``volts``, ``thermal``, ``seconds``, ``farads``, ``resistance``
-    (of something bought, never sized), ``plain``, ``rail``, ``part`` (of ``family``) or ``choice``
-    (one of ``choices``, the first the default); ``may_omit`` allows "none". ``when`` names (key,
-    values) another setting must have for this one to matter; ``usual`` is what stands in, in words,
-    while it is empty.
+    (of something bought, never sized), ``hertz``, ``percent``, ``amperes``, ``plain``, ``rail``,
+    ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the default); ``may_omit``
+    allows "none". ``when`` names (key, values) another setting must have for this one to matter;
+    ``usual`` is what stands in, in words, while it is empty.
     """
 
     key: str

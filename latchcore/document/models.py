@@ -18,11 +18,13 @@ from latchcore.document.texts import (
     DutyText,
     FaradsText,
     FigureText,
+    GramsText,
     HenriesText,
     HertzText,
     HoursText,
     Id,
     JoulesText,
+    KelvinText,
     Key,
     LevelText,
     MetresText,
@@ -124,6 +126,10 @@ class Load(Model):
     longest_rated: SecondsText | None = None
     duty_rated: DutyText | None = None
     cut_off: SecondsText | None = None
+    act_after: SecondsText | None = None
+    armature: SecondsText | None = None
+    copper: GramsText | None = None
+    may_warm: KelvinText | None = None
     least_on: SecondsText | None = None
     least_off: SecondsText | None = None
     returned: JoulesText | None = None

@@ -65,6 +65,8 @@ if TYPE_CHECKING:
     AreaText = str
     ThermalText = str
     JoulesText = str
+    GramsText = str
+    KelvinText = str
 else:
     VoltsText = _text(lambda v: parse_spread(v, ("V",)))
     PlainVoltsText = _quantity("V")
@@ -84,6 +86,8 @@ else:
     AreaText = _quantity("mm²")
     ThermalText = _quantity("K/W")
     JoulesText = _quantity("J")
+    GramsText = _quantity("g")
+    KelvinText = _quantity("K")
 
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}$")]
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]

@@ -35,6 +35,10 @@ USUAL_STAGE = {
     "analogue_in": "pwm_filter",
     "reversing": "bridge_chip",
     "servo": "servo_pulse",
+    "two_coils": "coil_switches",
+    "four_coils": "coil_switches",
+    "two_way_coil": "bridge_chip",
+    "two_windings": "stepper_bridges",
 }
 LOAD_FIELDS = (
     "kind",
@@ -50,6 +54,10 @@ LOAD_FIELDS = (
     "longest_rated",
     "duty_rated",
     "cut_off",
+    "act_after",
+    "armature",
+    "copper",
+    "may_warm",
     "least_on",
     "least_off",
     "returned",

@@ -211,6 +211,11 @@ class Working:
         ]
         self._by_symbol = {s.symbol: s for s in self.steps}
 
+    def take(self, other: Working) -> None:
+        """Take the steps of another working in, after its own."""
+        self.steps += other.steps
+        self._by_symbol |= other._by_symbol
+
     def leading_to(self, symbol: str) -> list[Step]:
         """
         The steps a result rests on, in the order they were taken, the result last.

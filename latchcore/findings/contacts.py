@@ -118,7 +118,7 @@ def _form(context: ChannelContext, result: StageResult, relay) -> list[Finding]:
                 lasting=hazard,
             )
         )
-    if contact.moves_dead and contact.series_switch is None:
+    if contact.moves_dead and contact.series_switch is None and not contact.turns:
         found.append(
             Finding(
                 "K5",
@@ -196,7 +196,7 @@ def across(context: ChannelContext, result: StageResult) -> list[Finding]:
                 " capacitor, or a varistor, across the load.",
             )
         ]
-    if clamp == "none":
+    if clamp == "none" and not result.contact.turns:
         return [
             Finding(
                 "C4",

@@ -25,7 +25,7 @@ def findings(context: ChannelContext, result: StageResult) -> Iterator[Finding]:
             measure.check,
             measure.verdict,
             context.channel.id,
-            record_of(measure.check).title,
+            record_of(measure.check).title_of(measure.key),
             sentence,
             measure.why,
             measure.corner,

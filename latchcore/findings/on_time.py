@@ -1,54 +1,88 @@
 """
-How long a coil may be on: what its rating bears, what the program asks of it, and what limits it
-when the program hangs.
+How long a coil may be on: what its rating and its copper bear, what the program asks of it, and
+what limits it when the program hangs.
 """
 
 from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
-from latchcore.design.report import Finding, StageResult
+from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.figures.quantity import parse, show
 from latchcore.figures.slack import exceeds, falls_short
-from latchcore.sums import coils
+from latchcore.pieces.pulse import Pulses, meant, pulses_of
 
 
 def slowest_rise(context: ChannelContext) -> float | None:
     """
-    Time a coil takes to its operate current at the lowest supply [s]; ``None`` where it never gets
-    there, or nothing is known of it.
+    Time a coil takes to act at the lowest supply [s]; ``None`` where it never does, or nothing is
+    known of it.
     """
-    load = context.load
-    if load.pull_in is None or load.inductance is None or context.alternating:
-        return None
-    volts = context.volts.min - context.wire_drop
-    operate = load.pull_in / load.resistance.typ
-    return coils.operate_time(volts, load.resistance.max, load.inductance.max, operate)
+    return pulses_of(context).least
 
 
-def _too_short(context: ChannelContext) -> Finding | None:
-    """C8: a pulse that is over before the coil's current has risen to where its armature moves."""
-    load, asked = context.load, context.channel.longest_on
-    if asked is None or load.pull_in is None or load.inductance is None or context.alternating:
+def _program(context: ChannelContext) -> float | None:
+    """The shortest pulse of the program that is stated [s]."""
+    channel = context.channel
+    stated = [t for t in (channel.shortest_on, channel.longest_on) if t]
+    return min((parse(t, "s") for t in stated), default=None)
+
+
+def _too_short(context: ChannelContext, pulses: Pulses) -> Finding | None:
+    """C8: a pulse that is over before the coil's current has risen and its armature has moved."""
+    pulse = _program(context)
+    if pulse is None or (pulses.least is None and not pulses.never):
         return None
-    pulse, operate = parse(asked, "s"), load.pull_in / load.resistance.typ
-    slowest = slowest_rise(context)
-    quickest = coils.operate_time(
-        context.volts.max, load.resistance.min, load.inductance.min, operate
-    )
-    if slowest is not None and not falls_short(pulse, slowest):
+    if pulses.least is not None and not falls_short(pulse, pulses.least):
         return None
-    never = quickest is None or falls_short(pulse, quickest)
-    known = load.inductance_measured
-    takes = "it never gets there" if slowest is None else f"it takes up to {show(slowest, 's')}"
+    never = pulses.never and pulses.quickest is None
+    never |= pulses.quickest is not None and falls_short(pulse, pulses.quickest)
+    takes = "it never gets there" if pulses.never else f"it takes up to {show(pulses.least, 's')}"
+    usual = "." if pulses.sure else ", by the usual inductance of its kind: measure it."
+    severity = ("stop" if never else "fix") if pulses.sure else "check"
     return Finding(
         "C8",
-        ("stop" if never else "fix") if known else "check",
+        severity,
         context.channel.id,
-        "The pulse is over before the coil has risen",
-        f"{show(pulse, 's')} by program; {takes} to the {show(operate, 'A')} it pulls in with"
-        + ("." if known else ", by the usual inductance of its kind: measure it."),
-        "The current of a coil rises with L/R; a pulse that ends before moves nothing.",
+        "The pulse is over before the coil has acted",
+        f"{show(pulse, 's')} by program; {takes}{usual}",
+        "The current of a coil rises with L/R, and its armature takes its time; a pulse that ends"
+        " before moves nothing.",
         "lowest supply, highest resistance and inductance",
+        remedies=_slipped(context, pulse, pulses) if severity != "check" else (),
+    )
+
+
+def _slipped(context: ChannelContext, pulse: float, pulses: Pulses) -> tuple[Remedy, ...]:
+    """What was meant, where a unit slipped."""
+    found = meant(pulse, pulses)
+    if found is None:
+        return ()
+    text = show(found, "s")
+    edits = (("set_switching", {"channel": context.channel.id, "longest_on": text}),)
+    return (Remedy(f"It was meant as {text}", edits, "a unit slipped by a thousand"),)
+
+
+def _too_long(context: ChannelContext, pulses: Pulses) -> Finding | None:
+    """C8: on by program for longer than the coil bears."""
+    asked = parse(context.channel.longest_on, "s") if context.channel.longest_on else None
+    bears = pulses.most
+    if bears is None or (asked is not None and not exceeds(asked, bears)):
+        return None
+    says = (
+        "The program may leave it on"
+        f" {'without end' if asked is None else 'for ' + show(asked, 's')}"
+    )
+    by = " by the weight of its copper" if pulses.by_copper else ""
+    return Finding(
+        "C8",
+        "stop",
+        context.channel.id,
+        "On for longer than this coil bears",
+        f"{says}; it bears {show(bears, 's')}{by}.",
+        "A coil that is made for a stroke takes many times what it could take for long: it burns.",
+        "longest on by program",
+        lasting=context.hazardous,
+        remedies=() if asked is None else _slipped(context, asked, pulses),
     )
 
 
@@ -60,28 +94,10 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     load, where = context.channel.load, context.channel.id
     if not context.load.kind.inductive:
         return []
-    bears = parse(load.longest_rated, "s") if load.longest_rated else None
+    pulses = pulses_of(context)
     cut_off = parse(load.cut_off, "s") if load.cut_off else None
-    asked = parse(context.channel.longest_on, "s") if context.channel.longest_on else None
-    lasting = context.hazardous
-    if bears is not None and (asked is None or asked > bears):
-        says = (
-            "The program may leave it on"
-            f" {'without end' if asked is None else 'for ' + show(asked, 's')}"
-        )
-        return [
-            Finding(
-                "C8",
-                "stop",
-                where,
-                "On for longer than this coil bears",
-                f"{says}; it bears {show(bears, 's')}.",
-                "A coil that is made for a stroke takes many times what it could take for long: it"
-                " burns.",
-                "longest on by program",
-                lasting=lasting,
-            )
-        ]
+    if found := _too_long(context, pulses):
+        return [found]
     if load.duty_rated and exceeds(context.time_on, share := parse(load.duty_rated, "%") / 100):
         return [
             Finding(
@@ -92,40 +108,43 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 f"On {context.time_on * 100:.3g} % of the time; it bears {share * 100:g} %.",
                 "What warms in the on-time must cool in the rest.",
                 "share of time on by program",
-                lasting=lasting,
+                lasting=context.hazardous,
             )
         ]
-    if short := _too_short(context):
+    if short := _too_short(context, pulses):
         return [short]
+    return _unlimited(context, result, pulses.most, cut_off)
+
+
+def _unlimited(
+    context: ChannelContext, result: StageResult, bears: float | None, cut_off: float | None
+) -> list[Finding]:
+    """C8 of a pulse that nothing but the program ends, or hardware too late."""
     if "pulse coil" not in context.load.hazards and bears is None:
         return []
     if result.coil.one_shot is not None:
         # Its own measures say whether it fits.
         return []
     if cut_off is None:
+        known = f"; it bears {show(bears, 's')}." if bears else "; how long it bears is not given."
         return [
             Finding(
                 "C8",
                 "fix",
-                where,
+                context.channel.id,
                 "Only the program ends this pulse",
-                "Nothing but the program switches it off"
-                + (
-                    f"; it bears {show(bears, 's')}."
-                    if bears
-                    else "; how long it bears is not given."
-                ),
+                f"Nothing but the program switches it off{known}",
                 "A program that hangs with the output on leaves it on: a timer, a thermal cut-out"
                 " or a capacitor that empties ends it without the program.",
                 "program hung with the output on",
             )
         ]
-    if bears is not None and cut_off > bears:
+    if bears is not None and exceeds(cut_off, bears):
         return [
             Finding(
                 "C8",
                 "fix",
-                where,
+                context.channel.id,
                 "The limit in hardware comes too late",
                 f"It cuts off after {show(cut_off, 's')}; the coil bears {show(bears, 's')}.",
                 "The limit must come before the coil burns.",

@@ -30,6 +30,8 @@ CONDUCTS = {
     "bridge_chip",
     "chain",
     "chain_out",
+    "step_chip",
+    "lock",
     "shifter",
     "capacitor",
     "analogue_switch",

@@ -17,7 +17,9 @@ def free_rest(context: ChannelContext) -> str:
 
 
 def turns_at_speed(context: ChannelContext) -> bool:
-    """Whether the program may turn the motor round before it stands."""
+    """Whether the program may turn the motor round before it stands; a coil has no speed."""
+    if context.load.kind.model != "reversing":
+        return False
     rest, takes = context.given("rest", "s"), context.given("run_down", "s") or RUN_DOWN
     return rest is None or rest < takes
 
@@ -78,3 +80,16 @@ def measures(context: ChannelContext, result: StageResult, part: BridgeChip) -> 
         )
     )
     return stall
+
+
+def turning(context: ChannelContext, result: StageResult) -> None:
+    """What contacts and supply see where a motor is turned round before it stands."""
+    if turns_at_speed(context):
+        result.surge = result.working.calc(
+            "I_turn",
+            "2*I_stall",
+            "A",
+            "turned round at full speed",
+            "what the running motor makes itself stands on top of the supply: (V + E)/R with E = V",
+            I_stall=(result.surge, "A"),
+        )

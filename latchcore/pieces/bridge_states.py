@@ -12,7 +12,7 @@ from latchcore.design.memory import Memory
 from latchcore.design.report import StageResult
 from latchcore.design.states import Control, Decided
 from latchcore.figures.quantity import show
-from latchcore.sums.motion.judge import Motion, judge
+from latchcore.sums.motion.judge import ACTING, Motion, judge
 from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull, Start, Winding
 
 #: Letters of a line by what its pin does before the program runs.
@@ -25,7 +25,17 @@ BOOT = {
 }
 #: What flows is shown at the highest supply; its wires and source are taken as stiff [Ω].
 STIFF = 1e-3
-ACTS = {"forward", "reverse"}
+#: What a result is in words, where the load acts and where it does not.
+SAYS = {
+    "forward": "it turns forward",
+    "reverse": "it turns in reverse",
+    "on": "it is set",
+    "off": "it is reset",
+    "brake": "both ends joined",
+    "coast": "both ends let go",
+    "hold": "no coil pulls",
+    "forbidden": "what must never be together is",
+}
 
 
 def boots(pins: list[Pin | None]) -> tuple[str, ...]:
@@ -54,9 +64,11 @@ def chip_rows(part: BridgeChip, enabled: bool) -> tuple[tuple[str, tuple[str, ..
     return (("0xx", off), *((f"1{when}", outputs) for when, outputs in rows))
 
 
-def patterns(part: BridgeChip, enabled: bool) -> dict[str, str]:
-    """What a program writes, by name; it stands first."""
+def patterns(part: BridgeChip, enabled: bool, coil: bool = False) -> dict[str, str]:
+    """What a program writes, by name; it stands first. A coil is pulsed, never braked."""
     on = "1" if enabled else ""
+    if coil:
+        return {"rest": "000" if enabled else "00", "set": f"{on}10", "reset": f"{on}01"}
     found = {"stand": "000" if enabled else "00", "forward": f"{on}10", "reverse": f"{on}01"}
     if part.at_none == "brake" and enabled:
         found["brake"] = "100"
@@ -83,19 +95,21 @@ def power_of(
     weak_one = pull is not None and not holds and part.open_reads != "low"
     reads = "unknown" if weak_one else part.open_reads
     lines = tuple(Line(r, part.reads_low, part.reads_high, held, reads) for r in roles)
-    written = patterns(part, enabled)
-    rests: tuple[str, ...] = tuple(n for n in ("stand", "brake") if n in written)
-    after = {"forward": rests, "reverse": rests} if stops_first else {}
+    coil = context.load.kind.model == "two_way_coil"
+    written = patterns(part, enabled, coil)
+    rests: tuple[str, ...] = tuple(n for n in ("rest", "stand", "brake") if n in written)
+    ways = ("set", "reset") if coil else ("forward", "reverse")
+    after = dict.fromkeys(ways, rests) if stops_first or coil else {}
     pins = pins_of(context)
     weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return Power(
-        "motor",
+        "latching_coil" if coil else "motor",
         context.volts.max,
         STIFF,
         board.logic.max,
         board.logic.max,
         lines,
-        Program(written, "stand", after=after),
+        Program(written, next(iter(written)), after=after),
         Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
         chips=(
             Chip(
@@ -106,7 +120,7 @@ def power_of(
                 part.drop_max[-1] / part.drop_at[-1] / 2,
             ),
         ),
-        windings=(Winding("M", "motor", ("OUT1", "OUT2"), winding),),
+        windings=(Winding("M", "coil" if coil else "motor", ("OUT1", "OUT2"), winding),),
     )
 
 
@@ -125,15 +139,16 @@ def worked(power: Power) -> Motion:
 
 def _does(motion: Motion, lines: str) -> tuple[str, str]:
     """What the load does with some lines, and in words what the bridge makes of them."""
-    row = motion.table.row(lines)
+    row, acts = motion.table.row(lines), ACTING[motion.power.kind]
     can = set(row.can_be)
-    if can <= ACTS:
-        return "on", f"it turns: {' or '.join(row.can_be)}"
-    if can & ACTS:
+    says = SAYS
+    if motion.power.kind == "stepper":
+        says = SAYS | {"hold": "it holds a place", "off": "no winding pulls"}
+    if can <= acts:
+        return "on", " or ".join(says[c] for c in row.can_be)
+    if can & acts:
         return "undecided", f"nothing decides: {', '.join(row.can_be)}"
-    return "off", {"brake": "both ends joined", "coast": "both ends let go"}.get(
-        row.result, "not named in its print"
-    )
+    return "off", says.get(row.result, "not named in its print")
 
 
 def states(context: ChannelContext, result: StageResult, motion: Motion) -> None:
@@ -155,11 +170,11 @@ def states(context: ChannelContext, result: StageResult, motion: Motion) -> None
         f"{context.channel.id}.PIN",
         "high",
         None,
-        off=decided(power.program.patterns["stand"], "every line low"),
+        off=decided(power.program.patterns[power.program.first], "every line low"),
         floating=decided("z" * width, "its inputs as their pulls hold them"),
         boot=booted,
         dead=dead,
-        on_text="one direction high",
+        on_text="one of its patterns",
         upload=f"reset and upload, up to {show(board.upload_time, 's')}",
         start=f"boot, about {show(board.boot_time, 's')}",
         in_volts=False,

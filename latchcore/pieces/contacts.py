@@ -112,7 +112,8 @@ def beginning(context: ChannelContext) -> dict[str, str]:
 
 def poles_wanted(context: ChannelContext) -> int:
     """How many poles the way it breaks the line takes."""
-    return 2 if context.setting("breaks") == "both" else 1
+    turns = context.setting("pattern") == "one"
+    return 2 if turns or context.setting("breaks") == "both" else 1
 
 
 def shared(

@@ -13,7 +13,7 @@ from latchcore.sums.coils import pwm_ripple
 #: Load models that are switched as power, by contact or transistor.
 POWER = {"ohmic", "led_string", "constant_power"}
 #: Load models that are fed at their own volts, whatever feeds them.
-FED = POWER | {"reversing", "servo"}
+FED = POWER | {"reversing", "servo", "two_coils", "two_way_coil"}
 #: What the protection of an unpowered pin holds it at [V].
 UNPOWERED_PIN = 0.6
 
@@ -53,6 +53,10 @@ def power_load(context: ChannelContext) -> str | None:
     return {
         "piezo": "something must empty a piezo again: a low-side switch with a bleed, or the pin",
         "reversing": "it turns both ways: plus and minus must change places, as a bridge does",
+        "two_coils": "it has two coils, each wants a line of its own",
+        "two_way_coil": "it is pulsed one way and the other: plus and minus must change places",
+        "four_coils": "it turns by its half-windings in order, each wants a line of its own",
+        "two_windings": "it turns by two windings, each both ways: two bridges, or a driver",
         "servo": "a servo is told its place in pulses; its supply is not switched",
         "analogue_in": "an analogue input is given a level, not switched",
         "led": "an indicator LED needs no transistor",

@@ -58,7 +58,10 @@ def test_a_channel_that_turns_both_ways_begins_on_a_bridge_with_a_line_for_each_
     assert keys == ["ch2", channel.id, f"{channel.id}.reverse"]
 
 
-@pytest.mark.parametrize("stage", [s for s in STAGES if s != "bridge_chip"])
+@pytest.mark.parametrize(
+    "stage",
+    [s for s in STAGES if not s.startswith("bridge_") or s in ("bridge_reed", "bridge_analogue")],
+)
 def test_no_other_stage_turns_it_both_ways(stage):
     context = BuildContext(motor(), load_catalogue()).channel(motor().channels[0])
     assert STAGES[stage].suits(context)

@@ -21,7 +21,7 @@ def test_the_page_tells_what_comes_about_and_folds_what_does_not(client, theatre
     shown, folded = html.split('id="bridge-others"')
     assert "Every combination of its lines" in shown and "forward low, reverse low" in shown
     assert "combinations that nothing brings about" in folded
-    assert 'aria-label="Bridge: forward' in shown or "Bridge: forward" in shown
+    assert "State: forward" in shown
 
 
 def test_its_second_line_is_chosen_beside_its_first_and_a_wrong_one_is_said_there(client, theatre):

@@ -6,14 +6,18 @@ import math
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.figures.quantity import parse, show
+from latchcore.figures.quantity import show
 from latchcore.findings.on_time import slowest_rise
+from latchcore.pieces.pulse import pulses_of
 
 
 @tried
 def program_ends(case: Case) -> Iterator[Candidate]:
     """The program ends it within what the coil bears."""
-    longest = case.context.channel.load.longest_rated
+    pulses, longest = pulses_of(case.context), case.context.channel.load.longest_rated
+    if pulses.most is not None and pulses.by_copper:
+        step = 10.0 ** (math.floor(math.log10(pulses.most)) - 1)
+        longest = show(math.floor(pulses.most / step + 1e-9) * step, "s", 2)
     if longest:
         yield (
             f"Let the program end it after {longest}",
@@ -75,7 +79,7 @@ def coil_regulator(case: Case) -> Iterator[Candidate]:
 @tried
 def ends_in_hardware(case: Case) -> Iterator[Candidate]:
     """A limit in hardware that comes before the coil burns."""
-    bears = case.context.channel.load.longest_rated
+    bears = pulses_of(case.context).most
     if "one_shot" in case.knows:
         if case.fixed.get("one_shot") == "fitted":
             yield "Size the one-shot", case.setting(one_shot_resistor="", one_shot_capacitor="")
@@ -87,7 +91,7 @@ def ends_in_hardware(case: Case) -> Iterator[Candidate]:
         else:
             yield "Put a one-shot before the gate", case.setting(one_shot="fitted")
     if bears:
-        within = show(0.8 * parse(bears, "s"), "s", 2)
+        within = show(0.8 * bears, "s", 2)
         yield f"End it in hardware after {within}", case.edit("set_load", cut_off=within)
 
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
+from latchcore.figures.preferred import values
+from latchcore.figures.quantity import show
 from latchcore.pieces.bridge_currents import RUN_DOWN, free_rest
 
 
@@ -39,3 +42,81 @@ def bridge_logic(case: Case) -> Iterator[Candidate]:
     for rail in case.context.around.build.rails:
         yield f"Feed its logic from {rail.name}", case.setting(logic_rail=rail.id)
     yield "Feed its logic from the board", case.setting(logic_rail="auto")
+
+
+@tried
+def cut_first(case: Case) -> Iterator[Candidate]:
+    """A switch that cuts the current before contacts move."""
+    if case.fixed.get("run") == "none":
+        yield "Let a MOSFET cut the current before the contacts move", case.setting(run="stage")
+
+
+@tried
+def kept_apart(case: Case) -> Iterator[Candidate]:
+    """Logic by which two lines never count together."""
+    if "apart" in case.knows and case.fixed.get("apart") != "wired":
+        yield "Logic before the gates keeps both apart", case.setting(apart="wired")
+    if "interlock" in case.knows:
+        for key, words in (("logic", "Logic before the gates"), ("cross", "Cross-coupled drivers")):
+            lone = key == "logic" and case.fixed.get("lines") == "four"
+            if case.fixed.get("interlock") != key and not lone:
+                yield f"{words} keep both switches of a side apart", case.setting(interlock=key)
+
+
+@tried
+def slower_steps(case: Case) -> Iterator[Candidate]:
+    """Fewer steps a second, or a ramp."""
+    measure = case.finding.measure
+    if measure is None or measure.key != "step_rate":
+        return
+    if case.fixed.get("ramp") != "ramped":
+        yield "Let the program begin slowly and end so", case.setting(ramp="ramped")
+    digit = 10.0 ** (math.floor(math.log10(measure.limit)) - 1)
+    rate = f"{math.floor(measure.limit / digit + 1e-9) * digit:g} Hz"
+    yield f"Step at {rate}", case.setting(step_rate=rate)
+
+
+@tried
+def less_current(case: Case) -> Iterator[Candidate]:
+    """A driver set lower, or a resistor before each winding."""
+    measure = case.finding.measure
+    if measure is None or measure.key not in ("winding_current", "driver_current", "series_heat"):
+        return
+    if "reference" in case.fixed:
+        yield "Set the driver by the motor's rated current", case.setting(reference="")
+    if measure.key == "driver_current" and case.fixed.get("sink") != "yes":
+        yield "Fit a heat sink on the driver", case.setting(sink="yes")
+    if measure.key == "series_heat":
+        watts = next((w for w in WATTS if w / 2 >= measure.worst), None)
+        if watts:
+            yield (
+                f"A resistor of {watts} W before each winding",
+                case.setting(series_watts=f"{watts} W"),
+            )
+    if "series" in case.knows and measure.key == "winding_current":
+        yield from _series(case)
+
+
+#: Watts resistors before windings come in.
+WATTS = (2, 5, 10, 17, 25, 50, 100)
+
+
+def _series(case: Case) -> Iterator[Candidate]:
+    context = case.context
+    rated = context.load.current.typ
+    ohms = context.volts.max / (rated * 1.05) - context.load.resistance.min
+    already = context.given("series", "Ω") or 0.0
+    wanted = next((float(v) for v in values(context.series) if v >= ohms + already), None)
+    if wanted:
+        text = show(wanted, "Ω")
+        yield f"Put {text} before each winding", case.setting(series=text, series_watts="")
+
+
+@tried
+def longer_dead_time(case: Case) -> Iterator[Candidate]:
+    """A dead time that lets the slower of both switches go."""
+    measure = case.finding.measure
+    if measure is not None and measure.key == "dead_time":
+        digit = 10.0 ** (math.floor(math.log10(measure.limit)) - 1)
+        wanted = show(math.ceil(measure.limit / digit - 1e-9) * digit, "s", 2)
+        yield f"Let the program wait {wanted} between both", case.setting(dead_time=wanted)

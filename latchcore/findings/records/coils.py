@@ -38,7 +38,9 @@ RECORDS = (
         station="sizes",
         title="The coil gets too many volts",
         advice="Lower the supply, or use a coil for this voltage.",
+        titles={"winding_current": "A winding carries too much"},
         tries=(
+            "less_current",
             "coil_rails",
             "rails",
             "let_be_sized",

@@ -151,7 +151,9 @@ RECORDS = (
         station="sizes",
         title="The stage cannot follow this PWM frequency",
         yields_to=("D4",),
+        titles={"step_rate": "The motor loses steps at this rate"},
         tries=(
+            "slower_steps",
             "slower_pwm",
             "resistors",
             "part",
@@ -244,6 +246,7 @@ RECORDS = (
         titles={"watts": "A resistor is overloaded", "volts": "A resistor sees too many volts"},
         yields_to=("D12",),
         tries=(
+            "less_current",
             "resistors",
             "watts",
             "let_be_sized",

@@ -7,13 +7,26 @@ from latchcore.findings.records.record import Record
 RECORDS = (
     Record(
         "M1",
-        catches="a bridge comes to a state that its print does not name",
-        severity="check",
+        catches=(
+            "a state that shorts the supply comes about, by both switches of a side or by the arc"
+            " of a contact; a state its print does not name"
+        ),
+        severity="stop; check",
         why="What happens between two writes, at boot and in reset happens on the bridge too.",
         short="bridge state",
         station="sizes",
         advice="Let the program let go of both lines before it sets the other.",
-        tries=("rest_first", "bridge"),
+        tries=("kept_apart", "cut_first", "rest_first", "bridge"),
+    ),
+    Record(
+        "M2",
+        catches="dead time between both switches of a side shorter than they take to let go",
+        severity="stop",
+        why="One conducts still while the other does already: each change is a short.",
+        short="dead time",
+        station="sizes",
+        title="The dead time is too short",
+        tries=("longer_dead_time",),
     ),
     Record(
         "M3",
@@ -26,11 +39,12 @@ RECORDS = (
         short="stall",
         station="sizes",
         title="The motor is too much for the bridge",
+        titles={"driver_current": "The driver is set higher than it bears"},
         advice=(
             "A bridge with a higher peak rating, its figures entered with the build; or a current"
             " limit of its own in front."
         ),
-        tries=("rest_first", "bridge", "let_be_sized"),
+        tries=("rest_first", "less_current", "bridge", "let_be_sized"),
     ),
     Record(
         "M4",

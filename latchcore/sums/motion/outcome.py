@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import networkx as nx
 import numpy as np
 
-from latchcore.sums.motion.power import Power
+from latchcore.sums.motion.power import Power, Winding
 
 #: Stands for no resistance at all, so that nodes can be solved [Ω].
 NOTHING = 1e-6
@@ -141,11 +141,18 @@ def angle_of(power: Power, flows: dict[str, float]) -> int | None:
     x = y = 0.0
     for winding in power.windings:
         if abs(flows[winding.name]) > FLOWS:
-            turn = ANGLES[winding.role] * math.pi / 4
+            turn = ANGLES[_half(winding, flows)] * math.pi / 4
             x, y = x + math.cos(turn), y + math.sin(turn)
     if math.hypot(x, y) < 1e-6:
         return None
     return round(math.atan2(y, x) / (math.pi / 4)) % 8
+
+
+def _half(winding: Winding, flows: dict[str, float]) -> str:
+    """The half-winding a current stands for: a whole one pulls either way by its sign."""
+    if winding.role in ANGLES:
+        return winding.role
+    return f"{winding.role}{1 if flows[winding.name] > 0 else 2}"
 
 
 def result_of(power: Power, found: Conducts) -> str:
@@ -189,7 +196,7 @@ def _two_coils(power: Power, found: Conducts) -> str:
 
 def _stepper(power: Power, found: Conducts) -> str:
     flows = currents(power, found)
-    on = {w.role for w in power.windings if flows[w.name]}
+    on = {_half(w, flows) for w in power.windings if abs(flows[w.name]) > FLOWS}
     if {"A1", "A2"} <= on or {"B1", "B2"} <= on:
         return "forbidden"
     return "hold" if on else "off"

@@ -108,7 +108,8 @@ class Chip:
 
 @dataclass(frozen=True, slots=True)
 class Winding:
-    """A load between two nodes; ``role`` motor, coil, set, reset, A1, A2, B1 or B2."""
+    """A load between two nodes; ``role`` motor, coil, set, reset,
+    a half-winding A1, A2, B1, B2, or a whole one A, B."""
 
     name: str
     role: str

@@ -26,6 +26,7 @@ POWER = {
     "pmos": (("D", "S"),),
     "array": (("OUT", "GND"),),
     "chain_out": (("OUT", "GND"),),
+    "step_chip": (("VM", "A1"), ("A2", "GND"), ("VM", "B1"), ("B2", "GND")),
     "bridge_chip": (("VM", "OUT1"), ("OUT2", "GND")),
     "relay": (("COM", "NO"), ("COM", "NC"), ("COM2", "NO2"), ("COM2", "NC2")),
     "module": (("COM", "NO"), ("COM", "NC"), ("COM2", "NO2"), ("COM2", "NC2")),
@@ -90,11 +91,14 @@ def flows_of(context: ChannelContext, result: StageResult) -> list[Flow]:
         Of the channel
     """
     found = []
-    rail, load = context.rail, result.netlist.part(f"{context.channel.id}.LOAD")
-    if load is not None:
+    rail, own = context.rail, f"{context.channel.id}.LOAD"
+    loads = [p for p in result.netlist.parts if p.kind == "load" and p.ref.startswith(own)]
+    each = result.running if result.each is None else result.each
+    surge = result.surge * each / result.running if result.running else result.surge
+    for load in loads:
         if rail is not None:
             ends = rail.id, context.around.return_of(rail)
-            flow = Flow("load", rail.id, result.running, max(result.surge, result.running))
+            flow = Flow("load", rail.id, each, max(surge, each))
         else:
             ends = f"{context.channel.id}.PIN", "0V"
             flow = Flow("load", None, result.pin_current, result.pin_current)

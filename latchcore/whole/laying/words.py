@@ -169,7 +169,10 @@ class Ends:
         name = part.ref.split(".", 1)[1] if "." in part.ref else part.ref
         if part.kind == "load":
             found = self.around.build.channel(part.channel or "")
-            return f"{letter} {found.name if found else name} {self._load_end(found, terminal)}"
+            which = f", {part.note}," if part.note else ""
+            return (
+                f"{letter} {found.name if found else name}{which} {self._load_end(found, terminal)}"
+            )
         plain = "end " + terminal if terminal.isdigit() else terminal
         return f"{letter} {name} {TERMINALS.get(terminal, plain)}"
 
