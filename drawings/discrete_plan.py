@@ -17,6 +17,17 @@ WIDTH, HEIGHT = 2 * SIDE + 40, 780
 PLACES = (("a_low", 0, LOWER), ("a_high", 0, UPPER), ("b_low", 1, LOWER), ("b_high", 1, UPPER))
 
 
+def width(result: StageResult) -> int:
+    """Width of the drawing."""
+    return WIDTH
+
+
+def height(result: StageResult) -> int:
+    """Height of the drawing; logic before the drivers stands below them."""
+    lock = any(p.kind == "lock" for p in result.netlist.parts)
+    return HEIGHT if lock else HEIGHT - 110
+
+
 def bridge(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """Both sides with the motor between them; logic before the drivers below."""
     load, lock = named(result, channel, "LOAD"), named(result, channel, "U2")

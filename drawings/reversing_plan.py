@@ -20,6 +20,11 @@ def relays(result: StageResult) -> list[Part]:
     return [p for p in result.netlist.parts if p.kind == "relay"]
 
 
+def width(result: StageResult) -> int:
+    """Width of the drawing."""
+    return WIDTH
+
+
 def height(result: StageResult) -> int:
     """Height of the drawing, by how many drivers there are."""
     rows = len(relays(result)) + any(

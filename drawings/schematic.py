@@ -24,6 +24,31 @@ from latchcore.design.report import StageResult
 from latchcore.document.models import Channel
 from latchcore.whole.wire_list import node_numbers
 
+#: A drawing wider than this has the whole width of a page to itself.
+WIDE = 640
+#: Drawings that state their own size.
+SIZED = {
+    "bridge_chip": bridge_plan,
+    "stepper_bridges": bridge_plan,
+    "bridge_discrete": discrete_plan,
+    "bridge_relays": reversing_plan,
+    "coil_switches": winding_plan,
+}
+
+
+def size_of(result: StageResult) -> tuple[int, int]:
+    """Width and height of a stage's drawing."""
+    own = SIZED.get(result.kind)
+    if own is not None:
+        return own.width(result), own.height(result)
+    width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
+    return width + (SHOT_ROOM if result.coil.one_shot is not None else 0), 336
+
+
+def is_wide(result: StageResult) -> bool:
+    """Whether its drawing is too wide to stand beside its margins."""
+    return size_of(result)[0] > WIDE
+
 
 def schematic(result: StageResult, around: BuildContext, channel: Channel) -> str:
     """
@@ -53,17 +78,7 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     volts = around.rail_volts(rail) if rail else None
     words = f"Schematic of {channel.name}: {result.title}"
     parts = ", ".join(f"{p.ref.split('.')[-1]} {p.value}" for p in result.netlist.parts)
-    width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
-    width += SHOT_ROOM if result.coil.one_shot is not None else 0
-    height = 336
-    if result.kind in ("bridge_chip", "stepper_bridges"):
-        width, height = bridge_plan.width(result), bridge_plan.height(result)
-    if result.kind == "bridge_discrete":
-        width, height = discrete_plan.WIDTH, discrete_plan.HEIGHT
-    if result.kind == "bridge_relays":
-        width, height = reversing_plan.WIDTH, reversing_plan.height(result)
-    if result.kind == "coil_switches":
-        width, height = winding_plan.width(result), winding_plan.height(result)
+    width, height = size_of(result)
     canvas = Canvas(width, height, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
     canvas.rails = {r.id: r.name for r in around.build.rails}

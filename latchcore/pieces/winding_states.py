@@ -85,7 +85,6 @@ def worked_windings(
         for role, signal in zip(own, signals, strict=True)
     )
     ohms = context.load.resistance.min
-    windings = tuple(Winding(role, role, ("plus", f"{role}-"), ohms) for role in own)
     if len(own) == 2:
         after: dict[str, tuple[str, ...]] = {"set": ("rest",), "reset": ("rest",)}
         patterns = {"rest": "00", "set": "10", "reset": "01"}
@@ -94,6 +93,10 @@ def worked_windings(
     else:
         program = turning(context)
         kind = "stepper"
+    windings = tuple(
+        Winding(role, role.upper() if kind == "stepper" else role, ("plus", f"{role}-"), ohms)
+        for role in own
+    )
     pins = pins_of(context)
     weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return worked(

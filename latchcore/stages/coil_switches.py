@@ -29,7 +29,7 @@ settings = (
 traits = Traits(cost=4, fails="shorted: one coil stays on")
 ROLES = {
     "two_coils": ("set", "reset"),
-    "four_coils": ("A1", "B1", "A2", "B2"),
+    "four_coils": ("a1", "b1", "a2", "b2"),
 }
 
 

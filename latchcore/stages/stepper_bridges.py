@@ -31,9 +31,9 @@ settings = (
 )
 traits = Traits(cost=9, side="both", fails="shorted: it stands, or the supply is shorted")
 #: Inputs of both bridges in the order of a turn.
-ROLES = ("A1", "B1", "A2", "B2")
+ROLES = ("a1", "b1", "a2", "b2")
 #: Which winding each input belongs to, and which way.
-PACKAGES = (("A", "A1", "A2", ""), ("B", "B1", "B2", "b"))
+PACKAGES = (("A", "a1", "a2", ""), ("B", "b1", "b2", "b"))
 
 
 def suits(context: ChannelContext) -> str | None:

@@ -13,6 +13,7 @@ from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import parse
 from latchcore.findings import channel_findings
+from latchcore.formats.buildfile import read_build, write_build
 from latchcore.stages import STAGES
 from latchcore.sums import couplers, gates
 from tests.core.benches import COMPUTER, EIGHT_BIT, RADIO, bench, edited, findings, result
@@ -283,3 +284,9 @@ def test_pulsing_wants_a_quicker_pull_up_and_finds_it():
         for f in (None, "8 kHz")
     )
     assert quick < slow
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_a_build_file_with_any_stage_comes_back_to_the_byte(stage):
+    text = write_build(bench(**load_for(stage), stage=stage))
+    assert write_build(read_build(text)) == text

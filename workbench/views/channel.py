@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.urls import reverse
 
-from drawings.schematic import schematic
+from drawings.schematic import is_wide, schematic
 from drawings.servo_dial import servo_dial
 from drawings.timeline import timeline_picture
 from latchcore.advice.modules import ways
@@ -74,6 +74,7 @@ class ChannelPage(BuildPage):
             "pin_choices": pin_choices(around),
             "fitted": fitted(BuildContext(doc, catalogue()), shown, report.result),
             "drawing": schematic(report.result, around, shown) if report.result else None,
+            "wide": report.result is not None and is_wide(report.result),
             "dims": _may_cut_phases(shown),
             "hazard_list": HAZARDS,
             "sheet_open": report.result is None or _refused_here(kwargs.get("refused")),
