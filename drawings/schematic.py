@@ -11,6 +11,7 @@ from drawings import (
     line_plans,
     mains_plans,
     module,
+    panel_grid,
     plans,
     relay,
     reversing_plan,
@@ -33,6 +34,7 @@ SIZED = {
     "bridge_discrete": discrete_plan,
     "bridge_relays": reversing_plan,
     "coil_switches": winding_plan,
+    "row_column": panel_grid,
 }
 
 
@@ -344,6 +346,7 @@ PLANS = {
     "coil_switches": winding_plan.windings,
     "bridge_relays": reversing_plan.turned,
     "bridge_discrete": discrete_plan.bridge,
+    "row_column": panel_grid.grid,
     "stepper_bridges": bridge_plan.bridge,
     "step_driver": chain_plans.step_driver,
 }

@@ -247,6 +247,7 @@ LOADS = {
     "two coils": ("latching_relay_two", "12 V", "180 Ω", "12 V", "adapter"),
     "coil both ways": ("latching_valve", "9 V", "30 Ω", "9 V", "adapter"),
     "stepper": ("stepper_unipolar", "12 V", "60 Ω", "12 V", "adapter"),
+    "panel": ("panel", "12 V", "60 Ω", "12 V", "adapter"),
     "two windings": ("stepper_bipolar", "12 V", "0.4 A", "12 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),
 }
@@ -285,6 +286,8 @@ def stage_bench(stage: str, load: str, board: str, prior: str) -> Build | None:
     """
     kind, volts, figure, rail, source = LOADS[load]
     build = bench(kind, volts, figure, rail=rail, source=source, stage=stage, board=board)
+    if kind == "panel":
+        build = edited(build, ("set_load", {"channel": "ch2", "rows": "2", "columns": "2"}))
     fixed = dict([prior.split("=", 1)]) if "=" in prior else {}
     if source == "mains":
         build = edited(build, ("add_rail", {"voltage": "5 V", "rating": "2 A"}))

@@ -237,6 +237,8 @@ FIELDS = {
     "set_load.duty_rated": Words("Bears a share of time on", "%", held="100 %"),
     "set_load.cut_off": Words("Hardware ends it after", "s", "a timer or cut-out, not the program"),
     "set_load.least_on": Words("Wants to run at least", "s", "by its data sheet; empty: nothing"),
+    "set_load.rows": Words("Rows", "", "1 to 24", kind="name"),
+    "set_load.columns": Words("Columns", "", "1 to 24", kind="name"),
     "set_load.act_after": Words("Acts on a pulse of", "s", "the least, by its data sheet"),
     "set_load.armature": Words("Its armature moves in", "s", "once the current is there"),
     "set_load.copper": Words("Weight of its copper", "g", "for what a stuck pulse does to it"),

@@ -111,3 +111,27 @@ class StepDriver(Record):
         1.6
         """
         return self.sunk if sink else self.bare
+
+
+class LineDriver(Record):
+    """
+    Half-bridges for the rows and columns of a panel, two control inputs a line: high, low, off.
+
+    ``lines`` in a package, ``peak`` what each bears in pulses [A], ``upper`` and ``lower`` what its
+    two switches keep at that current [V]; ``at_both`` what both inputs of a line high at once do.
+    """
+
+    rising = (("v_supply_min", "v_supply_max"), ("reads_low", "reads_high"))
+    family: Literal["line_driver"]
+    lines: Annotated[int, Field(ge=1, le=16)]
+    v_supply_min: Volts
+    v_supply_max: Volts
+    peak: Amperes
+    upper: Volts
+    lower: Volts
+    at_both: Literal["shorts", "off"]
+    reads_low: Volts
+    reads_high: Volts
+    input_current: Amperes
+    theta_ja: Kelvins_per_watt
+    t_j_max: Celsius

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.catalogue.chain_records import ChainPart, StepDriver
+from latchcore.catalogue.chain_records import ChainPart, LineDriver, StepDriver
 from latchcore.catalogue.fields import (
     Amperes,
     Gain,
@@ -273,6 +273,7 @@ class Load(Record):
         "two_way_coil",
         "four_coils",
         "two_windings",
+        "panel",
     ]
     symbol: Literal[
         "coil",
@@ -357,6 +358,7 @@ PART_FAMILIES: dict[str, type[Record]] = {
     "bridge_chip": BridgeChip,
     "chain": ChainPart,
     "step_driver": StepDriver,
+    "line_driver": LineDriver,
     "coupler": Coupler,
     "pv_coupler": Photovoltaic,
     "reed": Reed,
@@ -387,6 +389,7 @@ FAMILY_TITLES = {
     "igbt": "IGBT",
     "array": "Darlington array",
     "bridge_chip": "motor bridge",
+    "line_driver": "line driver",
     "step_driver": "stepper driver",
     "chain": "lines beside the board's",
     "coupler": "optocoupler",

@@ -57,6 +57,44 @@ class Held:
 
 
 @dataclass(slots=True)
+class PanelOutcome:
+    """
+    A panel of pulse coils: its rows and columns, the code of each dot either way, the code at rest,
+    whether both inputs of a line at once are disarmed, and what redrawing all, or one dot, takes.
+    """
+
+    rows: int
+    columns: int
+    codes: dict[str, str]
+    rest: str
+    disarmed: bool
+    every: Any
+    single: Any
+
+    def burns(self, code: str) -> bool:
+        """
+        Whether a code turns both switches of some line on, and nothing disarms that.
+
+        >>> PanelOutcome(1, 1, {}, "rest", False, None, None).burns("1100")
+        True
+        """
+        both = any(code[n : n + 2] == "11" for n in range(0, len(code), 2))
+        return both and not self.disarmed
+
+    def acts(self, code: str) -> bool:
+        """
+        Whether a code drives a row one way and a column the other, so that some coil is pulsed.
+
+        >>> dots = PanelOutcome(1, 1, {}, "rest", True, None, None)
+        >>> dots.acts("1001"), dots.acts("1010"), dots.acts("1000")
+        (True, False, False)
+        """
+        lines = [code[n : n + 2] for n in range(0, len(code), 2)]
+        rows, columns = set(lines[: self.rows]), set(lines[self.rows :])
+        return ("10" in rows and "01" in columns) or ("01" in rows and "10" in columns)
+
+
+@dataclass(slots=True)
 class CoilOutcome:
     """
     A coil: the nodes it hangs on, what it draws from which rail [A], how it is caught and held.

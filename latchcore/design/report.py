@@ -18,6 +18,7 @@ from latchcore.design.outcomes import (
     Loose,
     ModuleOutcome,
     OutputOutcome,
+    PanelOutcome,
     PulseOutcome,
     ServoOutcome,
     StringOutcome,
@@ -312,6 +313,7 @@ class StageResult:
     loose: Loose = field(default_factory=Loose)
     motion: Motion | None = None
     servo: ServoOutcome | None = None
+    panel: PanelOutcome | None = None
     analogue_step: float | None = None
     auto_part: bool = True
 

@@ -134,6 +134,8 @@ class Load(Model):
     least_off: SecondsText | None = None
     returned: JoulesText | None = None
     count: Annotated[int, Field(ge=1, le=10000)] | None = None
+    rows: Annotated[int, Field(ge=1, le=24)] | None = None
+    columns: Annotated[int, Field(ge=1, le=24)] | None = None
     protection: Literal["class_i", "class_ii"] | None = None
     dimmable: Literal["yes", "no"] | None = None
     least_volts: PlainVoltsText | None = None
@@ -171,7 +173,7 @@ class Channel(Model):
     name: Name
     pin: Annotated[str, Field(max_length=12)] | None = None
     pin_locked: bool = False
-    lines: Annotated[dict[Key, PinName], Field(max_length=8)] = {}
+    lines: Annotated[dict[Key, PinName], Field(max_length=96)] = {}
     moves_with: Id | None = None
     rail: Id | None = None
     load: Load

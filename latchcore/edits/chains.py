@@ -5,6 +5,7 @@ from __future__ import annotations
 from latchcore.catalogue import in_use
 from latchcore.catalogue.chain_records import ChainPart
 from latchcore.design.context import BuildContext
+from latchcore.design.kinds import roles_of
 from latchcore.document.chains import Chain, part_of
 from latchcore.document.models import MOST_OF_A_KIND, Build, Channel
 from latchcore.edits.registry import EditError, edit, next_id, own, reread, the_rail, validated
@@ -204,7 +205,7 @@ def move_to_chain(build: Build, chain: str, channels: str) -> str:
         channel = build.channel(name)
         if channel is None:
             raise EditError(f"{quoted(name)} is no channel of this build.", "channels")
-        roles = ["", *channel.lines]
+        roles = ["", *roles_of(around.channel(channel))[1:]]
         if len(roles) > len(free):
             raise EditError(
                 f"{found.name} has {len(free)} outputs free; {channel.name} wants {len(roles)}.",

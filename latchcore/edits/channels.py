@@ -38,6 +38,7 @@ USUAL_STAGE = {
     "two_coils": "coil_switches",
     "four_coils": "coil_switches",
     "two_way_coil": "bridge_chip",
+    "panel": "row_column",
     "two_windings": "stepper_bridges",
 }
 LOAD_FIELDS = (
@@ -62,6 +63,8 @@ LOAD_FIELDS = (
     "least_off",
     "returned",
     "count",
+    "rows",
+    "columns",
     "dimmable",
     "least_volts",
     "ignores",
@@ -258,7 +261,12 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
             "hazards "
             + (", ".join(listed) or "none" if listed is not None else "as usual for the kind")
         )
+    for key in ("rows", "columns"):
+        if key in fields:
+            fields[key] = _whole(fields[key])
     reread(found.load, Load, **fields)
+    if {"rows", "columns", "kind"} & set(fields):
+        fill_lines(build, found)
     return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
 
 

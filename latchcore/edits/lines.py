@@ -73,8 +73,27 @@ def fill_lines(build: Build, channel: Channel) -> None:
         # A stage of several lines has them alone.
         held.moves_with = None
     held.lines = {role: line for role, line in channel.lines.items() if role in roles}
+    absent = [role for role in roles if role not in held.lines]
+    if not absent:
+        return
+    if len(roles) >= MANY and _on_one_chain(around, held, roles):
+        return
     wants = wants_of(around.channel(channel))
-    for role in roles:
-        free = free_pins(build, bool(channel.pwm), wants) or free_pins(build, False, wants)
-        if role not in held.lines and free:
-            held.lines = held.lines | {role: free[0]}
+    free = free_pins(build, bool(channel.pwm), wants) or free_pins(build, False, wants)
+    held.lines = held.lines | dict(zip(absent, free, strict=False))
+
+
+#: A stage of so many further lines is put on one chain where one has room for all of them.
+MANY = 8
+
+
+def _on_one_chain(around: BuildContext, channel: Channel, roles: tuple[str, ...]) -> bool:
+    """Put every line of a channel on free outputs of one chain, one after the other."""
+    taken = {p for c in around.build.channels if c.id != channel.id for p in c.pins}
+    for chain in around.chains.values():
+        free = [f"{chain.id}.{n}" for n in chain.numbers if f"{chain.id}.{n}" not in taken]
+        if chain.part.drives == "both" and len(free) > len(roles) and not channel.pin_locked:
+            channel.pin, *rest = free[: len(roles) + 1]
+            channel.lines = dict(zip(roles, rest, strict=True))
+            return True
+    return False

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from latchcore.design.report import Finding
+from latchcore.design.report import Finding, StageResult
 from latchcore.sums.motion.chain import Wrong
+from latchcore.sums.motion.judge import ACTING
 from latchcore.whole.chains import RISING, ChainReport, Uses
 
 
@@ -50,22 +51,43 @@ def slips(report: ChainReport) -> Iterator[Slipped]:
                     yield Slipped(wanted, way, wrong)
 
 
-def armed(uses: Uses, forbidden: tuple[str, ...]) -> tuple[list[str], bool]:
-    """Who of some channels has a code that nothing disarms, and whether any of it is an M7 stop."""
-    there = [(c, r) for c, r in uses if c.channel.id in forbidden]
-    names = [c.channel.name for c, r in there if r.motion is not None and _stops(r.motion)]
-    return names, bool(names)
+def strange(report: ChainReport, uses: Uses, wrong: Wrong) -> tuple[list[str], list[str]]:
+    """
+    Names of channels that come to a code nobody writes: those it burns, and those that then act.
+    """
+    burning, acting = [], []
+    members = {m.name: m for m in report.logic.members}
+    for context, result in uses:
+        if context.channel.id not in wrong.forbidden:
+            continue
+        indices = members[context.channel.id].indices
+        code = "".join(wrong.contents[report.logic.place(i)] for i in indices)
+        if _burns(result, code):
+            burning.append(context.channel.name)
+        elif _acts(result, code):
+            acting.append(context.channel.name)
+    return burning, acting
 
 
-def _stops(motion) -> bool:
-    """
-    Whether a code no program writes can short the supply or drive both coils of one armature.
-    """
-    if motion.power.kind == "stepper":
+def _burns(result: StageResult, code: str) -> bool:
+    if result.panel is not None:
+        return len(code) % 2 == 0 and result.panel.burns(code)
+    motion = result.motion
+    if motion is None or motion.power.kind == "stepper":
         return False
-    width = len(motion.power.lines)
-    codes = (format(n, f"0{width}b") for n in range(2**width))
-    return any("forbidden" in motion.table.row(code).can_be for code in codes)
+    if len(code) != len(motion.power.lines):
+        # Some of its lines are elsewhere: any code may meet them.
+        return any("forbidden" in row.can_be for row in motion.rows.values())
+    return "forbidden" in motion.table.row(code).can_be
+
+
+def _acts(result: StageResult, code: str) -> bool:
+    if result.panel is not None:
+        return result.panel.acts(code)
+    motion = result.motion
+    if motion is None or len(code) != len(motion.power.lines):
+        return True
+    return bool(ACTING[motion.power.kind] & set(motion.table.row(code).can_be))
 
 
 def slipped(report: ChainReport, uses: Uses) -> Iterator[Finding]:
@@ -77,16 +99,16 @@ def slipped(report: ChainReport, uses: Uses) -> Iterator[Finding]:
     names = {c.channel.id: c.channel.name for c, _ in uses}
     worst: tuple[int, Slipped, list[str]] | None = None
     for one in slips(report):
-        stops, is_stop = armed(uses, one.wrong.forbidden)
-        rank = 2 if is_stop else 1 if one.wrong.on or one.wrong.forbidden else 0
+        stops, acting = strange(report, uses, one.wrong) if one.wrong.forbidden else ([], [])
+        who = stops or [*(names[n] for n in one.wrong.on), *acting]
+        rank = 2 if stops else 1 if who else 0
         if rank and (worst is None or rank > worst[0]):
-            worst = (rank, one, stops)
+            worst = (rank, one, who)
         if worst is not None and worst[0] == 2:
             break
     if worst is None:
         return
-    rank, one, stops = worst
-    who = stops or [names[n] for n in (*one.wrong.on, *one.wrong.forbidden)]
+    rank, one, who = worst
     does = "comes to a code that burns" if rank == 2 else "acts unasked"
     edges = (
         f"The program's clock rests {chain.idle} and is read on its {chain.samples} edge; the part"

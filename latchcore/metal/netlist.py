@@ -30,6 +30,8 @@ CONDUCTS = {
     "bridge_chip",
     "chain",
     "chain_out",
+    "line_driver",
+    "panel",
     "step_chip",
     "lock",
     "shifter",

@@ -95,6 +95,10 @@ def codes_of(
 
     Lines of one switch know on and off; those of a bridge what its program writes.
     """
+    if result.panel is not None:
+        places = [n for n, (role, _) in enumerate(lines_of(context)) if role in roles]
+        codes = {s: "".join(c[p] for p in places) for s, c in result.panel.codes.items()}
+        return codes, result.panel.rest
     if result.motion is None:
         on = "0" if result.drive.active == "low" else "1"
         return {"off": "1" if on == "0" else "0", "on": on}, "off"

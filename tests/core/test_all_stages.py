@@ -29,6 +29,12 @@ LOADS = {
     "sounder": dict(kind="buzzer_active", voltage="5 V", figure="8 mA", rail="5 V"),
     "servo": dict(kind="servo", voltage="5 V", figure="200 mA", rail="5 V"),
     "reversing": dict(kind="motor_both", voltage="12 V", figure="300 mA"),
+    "panel": dict(
+        kind="panel",
+        voltage="12 V",
+        figure="60 Ω",
+        load={"rows": "2", "columns": "2"},
+    ),
     "two windings": dict(kind="stepper_bipolar", voltage="12 V", figure="400 mA"),
     "two coils": dict(kind="latching_relay_two", voltage="12 V", figure="180 Ω"),
     "analogue_in": dict(kind="analogue_input", voltage="3.3 V", figure="100 kΩ"),

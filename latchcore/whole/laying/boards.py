@@ -31,6 +31,7 @@ OFF_BOARD = (
     "contactor",
     "metal",
     "chain_out",
+    "panel",
 )
 MODULES = ("module", "module_joined", "solid", "solid_joined")
 #: Terminals all channels of a module share.

@@ -135,6 +135,8 @@ class Ends:
     def _of_several(self, channel: str, name: str) -> str:
         """A node on a channel's board; a line of several by what it is for, as outputs are."""
         own = next((c.result for c in self.report.channels if c.id == channel), None)
+        if own is not None and own.panel is not None and name.startswith("PIN"):
+            return name.removeprefix("PIN.") if name != "PIN" else "r1-high"
         if own is not None and own.motion is not None:
             if name == "PIN":
                 return own.motion.power.lines[0].name
