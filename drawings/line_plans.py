@@ -125,6 +125,81 @@ def servo(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_te
     ground(c, back, 360, 260)
 
 
+def pixels(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
+    """A strip with its capacitor, its data behind a resistor, shifted or over a first pixel."""
+    load, c1 = named(result, channel, "LOAD"), named(result, channel, "C1")
+    shifter, first, diode = (named(result, channel, ref) for ref in ("A1", "P1", "D1"))
+    rail, back, data = (load.terminals[t] for t in ("+", "-", "DATA"))
+    rail_line(c, rail, rail_text, 24, 560, 38)
+    pin = f"{channel.id}.PIN"
+    symbols.pin(c, 78, 176, channel.pin or "pin ?")
+    c.text(12, 208, f"≤ {result.live['pin']}", "live", data_node=pin)
+    pulled_down(c, named(result, channel, "R2"), 96, 176)
+    before, x = pin, 78
+    if shifter is not None:
+        before = shifter.terminals["data out"]
+        c.wire(pin, (78, 176), (150, 176))
+        begin(c, shifter)
+        symbols.box(c, 178, 176, 56, 44, "")
+        c.text(178, 180, "A1", "mono", "middle")
+        c.close()
+        c.wire(rail, (178, 154), (178, 38))
+        c.dot(rail, 178, 38)
+        c.wire("0V", (178, 198), (178, 232))
+        symbols.ground(c, 178, 232)
+        x = 206
+    r1 = named(result, channel, "R1")
+    c.wire(before, (x, 176), (232, 176))
+    signal = before
+    if r1 is not None:
+        resistor(c, r1, 260, 176)
+        signal = r1.terminals["2"]
+    else:
+        c.wire(before, (232, 176), (288, 176))
+    c.wire(signal, (288, 176), (342 if first is None else 316, 176))
+    if first is not None:
+        begin(c, first)
+        symbols.box(c, 344, 176, 56, 48, "")
+        c.text(344, 180, "P1", "mono", "middle")
+        c.text(344, 214, "first pixel", "note", "middle")
+        c.close()
+        c.wire(first.terminals["+"], (344, 152), (344, 138))
+        begin(c, diode)
+        symbols.diode(c, 344, 110, band_up=False)
+        c.text(330, 100, "D1", "mono", "end")
+        c.close()
+        c.wire(rail, (344, 82), (344, 38))
+        c.dot(rail, 344, 38)
+        c.wire(back, (344, 200), (344, 222))
+        ground(c, back, 344, 240)
+        c.wire(back, (344, 222), (344, 240))
+        c.wire(data, (372, 176), (406, 176))
+    at = 430
+    if first is None:
+        c.wire(data, (342, 176), (at - 24, 176))
+    begin(c, load)
+    c.add("rect", "body", x=at - 24, y=142, width=48, height=68)
+    for n in range(3):
+        c.add("rect", "ink", x=at - 8, y=150 + 20 * n, width=16, height=12, fill="none")
+    c.text(at + 32, 150, channel.name if len(channel.name) < 16 else channel.name[:15], "strong")
+    for n, text in enumerate(result.live["load"].split(", ")):
+        c.text(at + 32, 168 + 16 * n, text, "live")
+    c.text(at + 32, 202, result.live["volts"], "live")
+    c.close()
+    c.wire(rail, (at, 142), (at, 38))
+    c.dot(rail, at, 38)
+    c.wire(back, (at, 210), (at, 270))
+    ground(c, back, at, 270)
+    begin(c, c1)
+    symbols.capacitor(c, 530, 88)
+    c.text(520, 112, f"C1 {c1.value}", "mono", "end")
+    c.close()
+    c.wire(rail, (530, 60), (530, 38))
+    c.dot(rail, 530, 38)
+    c.wire(back, (530, 116), (530, 126))
+    ground(c, back, 530, 126)
+
+
 def sounder(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_text: str) -> None:
     """The pin, a resistor where there is one, and the sounder to ground."""
     load = named(result, channel, "LOAD")
@@ -312,6 +387,7 @@ def wide(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
 
 PLANS = {
     "servo_pulse": servo,
+    "pixel_data": pixels,
     "coupler_logic": coupler_line,
     "open_collector": open_collector,
     "bridge_reed": reed,

@@ -27,6 +27,8 @@ from latchcore.whole.wire_list import node_numbers
 
 #: A drawing wider than this has the whole width of a page to itself.
 WIDE = 640
+#: Width of a strip's drawing.
+PIXELS = 620
 #: Drawings that state their own size.
 SIZED = {
     "bridge_chip": bridge_plan,
@@ -44,6 +46,7 @@ def size_of(result: StageResult) -> tuple[int, int]:
     if own is not None:
         return own.width(result), own.height(result)
     width = mains_plans.WIDTH if result.kind in mains_plans.WIDE else 520
+    width = PIXELS if result.kind == "pixel_data" else width
     return width + (SHOT_ROOM if result.coil.one_shot is not None else 0), 336
 
 

@@ -23,6 +23,7 @@ from latchcore.findings import (
     routing,
     servos,
     supplies,
+    vehicles,
 )
 from latchcore.findings import rails as rail_checks
 from latchcore.findings import senses as sense_checks
@@ -145,6 +146,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         ("Packages", lambda: drive.build(around, uses)),
         ("Supplies", lambda: supplies.build(around, rails)),
         ("Rails", lambda: rail_checks.build(around, rails, uses)),
+        ("Vehicles", lambda: vehicles.build(around, rails, uses)),
         ("Servos", lambda: servos.build(around, rails, uses)),
         ("Points and cables", lambda: distribution.build(around, uses)),
         ("Shared lines", lambda: routing.build(around, uses)),

@@ -247,6 +247,7 @@ LOADS = {
     "two coils": ("latching_relay_two", "12 V", "180 Ω", "12 V", "adapter"),
     "coil both ways": ("latching_valve", "9 V", "30 Ω", "9 V", "adapter"),
     "stepper": ("stepper_unipolar", "12 V", "60 Ω", "12 V", "adapter"),
+    "pixels": ("pixel_strip", "5 V", "60 mA", "5 V", "adapter"),
     "panel": ("panel", "12 V", "60 Ω", "12 V", "adapter"),
     "two windings": ("stepper_bipolar", "12 V", "0.4 A", "12 V", "adapter"),
     "signal": ("wide_signal", "24 V", "5 mA", "24 V", "adapter"),

@@ -32,7 +32,7 @@ from latchcore.evaluate import channel_keys, evaluate
 from latchcore.figures.preferred import STOCK_SOURCES
 from latchcore.figures.quantity import show
 from latchcore.findings import rails as rail_checks
-from latchcore.findings import servos, supplies
+from latchcore.findings import servos, supplies, vehicles
 from latchcore.findings.records import record_of
 from latchcore.findings.supplies import LINES
 from latchcore.sums.supplies import source_size
@@ -266,6 +266,7 @@ def rails_alone(
             *supplies.build(around, rails),
             *rail_checks.build(around, rails, there),
             *servos.build(around, rails, there),
+            *vehicles.build(around, rails, there),
         ]
     )
 
@@ -282,7 +283,9 @@ def _larger_source(case: Case) -> Iterator[Remedy]:
         return
     least, _ = source_size(rail.all_on, case.around.catalogue.limits["supply_share"], STOCK_SOURCES)
     stalled = servos.stalled(case.around, rail, case.uses)
-    most = max(least, rail.worst, stalled[0].stalled if stalled else 0.0)
+    pair = vehicles.stalled(case.around, rail, case.uses)
+    together = max(stalled[0].stalled if stalled else 0.0, pair[1] if pair else 0.0)
+    most = max(least, rail.worst, together)
     size = next((s for s in STOCK_SOURCES if s >= most), None)
     if size:
         label, needs = f"Fit a source of {show(size, 'A')}", show(most, "A")

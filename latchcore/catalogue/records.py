@@ -274,6 +274,7 @@ class Load(Record):
         "four_coils",
         "two_windings",
         "panel",
+        "pixels",
     ]
     symbol: Literal[
         "coil",

@@ -30,6 +30,7 @@ TYPED = {
     "hertz": "Hz",
     "percent": "%",
     "amperes": "A",
+    "metres": "m",
 }
 
 
@@ -39,7 +40,8 @@ class Setting:
     One thing of a stage the user may fix.
 
     ``kind`` is ``ohms``, ``watts``, ``volts``, ``thermal``, ``seconds``, ``farads``, ``resistance``
-    (of something bought, never sized), ``hertz``, ``percent``, ``amperes``, ``plain``, ``rail``,
+    (of something bought, never sized), ``hertz``, ``percent``, ``amperes``,
+    ``metres``, ``plain``, ``rail``,
     ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the default); ``may_omit``
     allows "none". ``when`` names (key, values) another setting must have for this one to matter;
     ``usual`` is what stands in, in words, while it is empty.

@@ -37,6 +37,7 @@ from latchcore.document.texts import (
     ThermalText,
     VoltsText,
 )
+from latchcore.document.vehicles import Vehicle
 
 __all__ = [
     "Build",
@@ -266,6 +267,7 @@ PIECES = (
     "channels",
     "inputs",
     "chains",
+    "vehicles",
     "routes",
     "machines",
     "blocks",
@@ -300,6 +302,7 @@ class Build(Model):
     channels: Annotated[list[Channel], Field(max_length=MOST_CHANNELS)] = []
     inputs: Annotated[list[SenseInput], Field(max_length=MOST_CHANNELS)] = []
     chains: Annotated[list[Chain], Field(max_length=MOST_OF_A_KIND)] = []
+    vehicles: Annotated[list[Vehicle], Field(max_length=MOST_OF_A_KIND)] = []
     watchdog: Literal["yes", "no"] | None = None
     routes: Annotated[list[Route], Field(max_length=MOST_OF_A_KIND)] = []
     machines: Annotated[list[Machine], Field(max_length=MOST_OF_A_KIND)] = []

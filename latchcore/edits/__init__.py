@@ -13,6 +13,7 @@ from latchcore.edits import (
     rails,
     routing,
     staging,
+    vehicles,
 )
 from latchcore.edits.registry import EDITS, EditError, apply
 
@@ -30,6 +31,7 @@ __all__ = [
     "rails",
     "routing",
     "staging",
+    "vehicles",
     "laying",
     "leads",
 ]

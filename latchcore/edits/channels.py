@@ -39,6 +39,7 @@ USUAL_STAGE = {
     "four_coils": "coil_switches",
     "two_way_coil": "bridge_chip",
     "panel": "row_column",
+    "pixels": "pixel_data",
     "two_windings": "stepper_bridges",
 }
 LOAD_FIELDS = (
@@ -157,6 +158,7 @@ def remove_channel(build: Build, channel: str) -> str:
     """Take a channel out of the build."""
     found = the_channel(build, channel)
     build.channels.remove(found)
+    build.vehicles = [v for v in build.vehicles if found.id not in (v.left, v.right)]
     for other in list(build.channels):
         if other.series_switch == found.id:
             own(build, other).series_switch = None

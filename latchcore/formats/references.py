@@ -47,6 +47,16 @@ def hold_references(build: Build, refuse: Callable[[str, str], None]) -> None:
         there(f"{place}.watches", item.watches, channels, "channel")
         _hold_figures(item, place, refuse)
     _hold_laid(build, rails, there, refuse)
+    _hold_pairs(build, channels, there, refuse)
+
+
+def _hold_pairs(build: Build, channels: set[str], there, refuse) -> None:
+    """Channels of a vehicle, and those of a shared line."""
+    for vehicle in build.vehicles:
+        for side in ("left", "right"):
+            there(f"vehicles.{vehicle.id}.{side}", getattr(vehicle, side), channels, "channel")
+        if vehicle.left == vehicle.right:
+            refuse(f"vehicles.{vehicle.id}.right", "both sides are one motor")
     for route in build.routes:
         for member in route.members:
             there(f"routes.{route.id}.members", member, channels, "channel")

@@ -31,6 +31,7 @@ CONDUCTS = {
     "chain",
     "chain_out",
     "line_driver",
+    "pixel",
     "panel",
     "step_chip",
     "lock",

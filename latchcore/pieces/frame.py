@@ -13,7 +13,7 @@ from latchcore.sums.coils import pwm_ripple
 #: Load models that are switched as power, by contact or transistor.
 POWER = {"ohmic", "led_string", "constant_power"}
 #: Load models that are fed at their own volts, whatever feeds them.
-FED = POWER | {"reversing", "servo", "two_coils", "two_way_coil", "panel"}
+FED = POWER | {"reversing", "servo", "two_coils", "two_way_coil", "panel", "pixels"}
 #: What the protection of an unpowered pin holds it at [V].
 UNPOWERED_PIN = 0.6
 
@@ -57,6 +57,7 @@ def power_load(context: ChannelContext) -> str | None:
         "two_way_coil": "it is pulsed one way and the other: plus and minus must change places",
         "four_coils": "it turns by its half-windings in order, each wants a line of its own",
         "two_windings": "it turns by two windings, each both ways: two bridges, or a driver",
+        "pixels": "its supply stands; every pixel is told over its data line",
         "panel": "its coils hang between rows and columns, each line both ways",
         "servo": "a servo is told its place in pulses; its supply is not switched",
         "analogue_in": "an analogue input is given a level, not switched",

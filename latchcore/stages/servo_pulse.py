@@ -6,19 +6,14 @@ from latchcore.design.context import ChannelContext
 from latchcore.design.outcomes import ServoOutcome
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
-from latchcore.figures.preferred import between
 from latchcore.figures.quantity import show
-from latchcore.figures.resistance import resistor_words
-from latchcore.pieces import five_states, low_side
+from latchcore.pieces import five_states, low_side, signal_line
 from latchcore.pieces.frame import (
-    UNPOWERED_PIN,
     Traits,
     add_part,
     join_pin,
     load_domain,
-    pin_limits,
     return_node,
-    shorted,
 )
 from latchcore.sums.servos import angle_of
 
@@ -43,8 +38,6 @@ settings = (
 traits = Traits(cost=0, side="", fails="it stays, or goes where it likes")
 #: Pulses of a servo come so often [Hz].
 OFTEN = 50.0
-#: What is fitted in its signal: it spares the pin where one of both is dead [Ω].
-IN_SIGNAL = 330.0
 #: Up to here a logic input surely reads low [V].
 READS_LOW = 0.8
 
@@ -72,7 +65,7 @@ def size(context: ChannelContext) -> StageResult:
     )
     if pull is not None:
         add_part(context, result, "R2", "resistor", pull.text, **{"1": pin, "2": "0V"})
-    signal = _series(context, result, pin)
+    signal = signal_line.series_of(context, result, pin, "servo")
     terminals = {"+": context.feed.id, "-": return_node(context), "SIG": signal}
     supplied = dict.fromkeys((terminals["+"], terminals["-"]), load_domain(context))
     result.netlist.domains |= supplied | {signal: "logic"}
@@ -154,52 +147,3 @@ def _often(context: ChannelContext, result: StageResult) -> None:
                 fix_name="one pulse every 20 ms",
             )
         )
-
-
-def _series(context: ChannelContext, result: StageResult, pin: str) -> str:
-    """The resistor in its signal; returns the node of the signal."""
-    board, w = context.board, result.working
-    yours = context.ohms("series_resistor")
-    # The usual one, or the next that keeps the pin within what is recommended.
-    least = (board.logic.max - UNPOWERED_PIN) / board.pin_recommended / (1 - context.tolerance)
-    fits = between(context.series, max(IN_SIGNAL, least), 10 * max(IN_SIGNAL, least))[0]
-    value = None if context.left_out("series_resistor") else yours or context.resistor(fits)
-    # The line's own load is small; what counts is a servo that is dead, its input at a diode's.
-    if value is None:
-        result.pin_current = shorted(context, result, "servo's supply off, stiff high pin")
-    else:
-        result.pin_current = w.calc(
-            "I_pin",
-            "(V_OH_max - V_dead)/(R_s*(1 - tol))",
-            "A",
-            "servo's supply off, stiff high pin",
-            V_OH_max=(board.logic.max, "V"),
-            V_dead=(UNPOWERED_PIN, "V"),
-            R_s=(value, "Ω"),
-            tol=(value.tolerance, ""),
-        )
-    pin_limits(
-        context,
-        result,
-        "servo's supply off, stiff high pin",
-        "With its supply off the servo's protection takes what the pin gives.",
-        setting="series_resistor",
-        label="Current into a dead servo",
-    )
-    if value is None:
-        return pin
-    node, text = f"{context.channel.id}.SIGNAL", resistor_words(value, context.tolerance)
-    result.values.append(
-        Sized(
-            "series_resistor",
-            "Resistor in its signal",
-            "R_s",
-            "Ω",
-            value,
-            text,
-            yours is not None,
-            corner="servo's supply off",
-        )
-    )
-    add_part(context, result, "R1", "resistor", text, **{"1": pin, "2": node})
-    return node

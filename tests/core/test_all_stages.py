@@ -29,6 +29,7 @@ LOADS = {
     "sounder": dict(kind="buzzer_active", voltage="5 V", figure="8 mA", rail="5 V"),
     "servo": dict(kind="servo", voltage="5 V", figure="200 mA", rail="5 V"),
     "reversing": dict(kind="motor_both", voltage="12 V", figure="300 mA"),
+    "pixels": dict(kind="pixel_strip", voltage="5 V", figure="60 mA", rail="5 V"),
     "panel": dict(
         kind="panel",
         voltage="12 V",

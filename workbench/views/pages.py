@@ -23,7 +23,18 @@ from workbench.stations import Page, own_first, spine
 
 RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
 #: Arguments that say what an edit is about, the nearer first.
-ABOUT = ("chain", "machine", "route", "channel", "what", "block", "cable", "metal", "rail")
+ABOUT = (
+    "chain",
+    "vehicle",
+    "machine",
+    "route",
+    "channel",
+    "what",
+    "block",
+    "cable",
+    "metal",
+    "rail",
+)
 
 
 @dataclass

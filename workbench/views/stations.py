@@ -110,6 +110,12 @@ class Stages(LineUp):
 
     page = Page("stages/", "stages", "stages", "build/stages.html", "3", "Stages", touched=some)
 
+    def content(self, build: Build, **kwargs) -> dict:
+        """The line-up, and whether two of its motors could move one thing."""
+        loads = catalogue().loads
+        both = [c for c in build.document.channels if loads[c.load.kind].model == "reversing"]
+        return {**super().content(build, **kwargs), "two_ways": len(both) > 1}
+
 
 class Advisor(BuildPage):
     """Every stage worked out for one load, ranked with its reasons; up to three side by side."""

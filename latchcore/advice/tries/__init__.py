@@ -14,6 +14,7 @@ from latchcore.advice.tries import (
     motion,
     resistors,
     stages,
+    strips,
     use,
 )
 from latchcore.advice.tries.table import TRIES
@@ -28,5 +29,6 @@ __all__ = [
     "motion",
     "resistors",
     "stages",
+    "strips",
     "use",
 ]

@@ -19,6 +19,7 @@ RECORDS = (
             "D12",
         ),
         tries=(
+            "strip_data",
             "resistors",
             "pull",
             "part",
@@ -198,6 +199,7 @@ RECORDS = (
         title="The stage leaves the load short of volts",
         yields_to=("S8",),
         tries=(
+            "strip_feed",
             "part",
             "let_be_sized",
             "stages",

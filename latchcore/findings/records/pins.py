@@ -103,6 +103,7 @@ RECORDS = (
         ),
         yields_to=("D12",),
         tries=(
+            "strip_data",
             "part",
             "module_ways",
             "let_be_sized",
