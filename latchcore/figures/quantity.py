@@ -7,6 +7,7 @@ import re
 from functools import lru_cache
 
 from latchcore.figures.typed import Refusal
+from latchcore.figures.units import SPELLINGS, UNITS
 
 PREFIX = {
     "p": 1e-12,
@@ -30,70 +31,6 @@ SHOWN_PREFIX = [
     (1e-12, "p"),
 ]
 
-#: Unit -> (name of the quantity, the least and the most a field takes). The bounds are wider than
-#: anything on a hobby bench; they exist to catch a slipped prefix, not to judge a design.
-UNITS = {
-    "V": ("volts", 1e-6, 1500.0),
-    "A": ("amperes", 1e-12, 1000.0),
-    "W": ("watts", 1e-9, 1e5),
-    "Ω": ("ohms", 1e-4, 1e10),
-    "F": ("farads", 1e-13, 10.0),
-    "H": ("henries", 1e-9, 1000.0),
-    "C": ("coulombs", 1e-13, 1e6),
-    "s": ("seconds", 1e-9, 1e7),
-    "Hz": ("hertz", 1e-3, 1e8),
-    "°C": ("degrees Celsius", 0.0, 500.0),
-    "K/W": ("kelvins per watt", 1e-3, 2000.0),
-    "K": ("kelvins", 1e-3, 1000.0),
-    "1/K": ("per kelvin", 1e-6, 1.0),
-    "J": ("joules", 1e-12, 1e6),
-    "%": ("per cent", 1e-6, 1000.0),
-    "Ah": ("ampere-hours", 1e-3, 1e4),
-    "h": ("hours", 1e-3, 1e5),
-    "m": ("metres", 1e-3, 1e3),
-    "mm²": ("square millimetres", 1e-3, 100.0),
-    "": ("a plain figure", 1e-9, 1e9),
-}
-SPELLINGS = {
-    "ohm": "Ω",
-    "ohms": "Ω",
-    "Ohm": "Ω",
-    "R": "Ω",
-    "Ω": "Ω",
-    "V": "V",
-    "v": "V",
-    "volt": "V",
-    "volts": "V",
-    "A": "A",
-    "a": "A",
-    "amp": "A",
-    "amps": "A",
-    "W": "W",
-    "w": "W",
-    "watt": "W",
-    "watts": "W",
-    "F": "F",
-    "H": "H",
-    "s": "s",
-    "sec": "s",
-    "Hz": "Hz",
-    "hz": "Hz",
-    "°C": "°C",
-    "degC": "°C",
-    "K/W": "K/W",
-    "J": "J",
-    "C": "C",
-    "%": "%",
-    "1/K": "1/K",
-    "K": "K",
-    "Ah": "Ah",
-    "h": "h",
-    "hours": "h",
-    "m": "m",
-    "mm²": "mm²",
-    "mm2": "mm²",
-    "": "",
-}
 #: Times people say in more than seconds.
 LONGER = {"min": 60.0, "minutes": 60.0, "h": 3600.0, "hours": 3600.0}
 _LETTER_CODE = re.compile(r"^(\d+)([RpnumkKMG])(\d+)(.*)$", re.ASCII)

@@ -5,6 +5,9 @@ from __future__ import annotations
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 
+#: Load models that keep their state without current, and through a power cut.
+KEEPING = ("two_coils", "two_way_coil", "panel")
+
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     """K7 of one channel, whatever its kind of stage; a lock is asked for it."""
@@ -39,7 +42,8 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
 
 def _does(context: ChannelContext, result: StageResult) -> str | None:
     """What the load does; ``None`` where nothing tells, or another finding speaks for it."""
-    if result.drive.senses:
+    if result.drive.senses or context.load.kind.model in KEEPING:
+        # What keeps its state without current is neither, and told so.
         return None
     if result.contact.which is not None:
         return "on" if result.contact.inverts else "off"

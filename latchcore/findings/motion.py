@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Finding, StageResult
+from latchcore.findings.dead import KEEPING
 from latchcore.sums.motion.judge import Motion, Verdict
 from latchcore.sums.motion.told import event
-
-#: Load models that keep their state without current, and through a power cut.
-KEEPING = ("two_coils", "two_way_coil")
 
 
 def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
@@ -64,7 +62,7 @@ def _shorted(context: ChannelContext, motion: Motion, verdict: Verdict) -> Findi
 def _kept(context: ChannelContext) -> list[Finding]:
     """K7: what keeps its state is not off because everything is dead."""
     model = context.load.kind.model
-    if model not in KEEPING or context.channel.when_dead != "off":
+    if model not in KEEPING or context.channel.when_dead == "unknown":
         return []
     return [
         Finding(
@@ -72,7 +70,8 @@ def _kept(context: ChannelContext) -> list[Finding]:
             "stop" if context.hazardous else "fix",
             context.channel.id,
             "It stays as it was when everything is dead",
-            "Off without power is asked for; a latching armature keeps what its last pulse made.",
+            f"{context.channel.when_dead.capitalize()} without power is asked for; what latches keeps"
+            " what its last pulse made.",
             "Only a capacitor that empties into its reset coil, or another relay, takes it back.",
             "power cut with it set",
             lasting=context.hazardous,

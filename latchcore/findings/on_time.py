@@ -49,6 +49,7 @@ def _too_short(context: ChannelContext, pulses: Pulses) -> Finding | None:
         " before moves nothing.",
         "lowest supply, highest resistance and inductance",
         remedies=_slipped(context, pulse, pulses) if severity != "check" else (),
+        cause="short",
     )
 
 
@@ -83,6 +84,7 @@ def _too_long(context: ChannelContext, pulses: Pulses) -> Finding | None:
         "longest on by program",
         lasting=context.hazardous,
         remedies=() if asked is None else _slipped(context, asked, pulses),
+        cause="long",
     )
 
 

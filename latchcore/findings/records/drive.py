@@ -19,7 +19,6 @@ RECORDS = (
             "D12",
         ),
         tries=(
-            "strip_data",
             "resistors",
             "pull",
             "part",
