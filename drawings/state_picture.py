@@ -30,7 +30,9 @@ def state_picture(power: Power, state: Told) -> str:
     """
     closed = sorted({name.rpartition(".U1")[2] for name in state.row.on})
     c = Canvas(WIDTH, HEIGHT, f"State: {state.words}", ", ".join(closed) or "all open")
-    if len(power.windings) == 1:
+    if power.kind == "line":
+        _line(c, state)
+    elif len(power.windings) == 1:
         _bridge(c, power, state)
     else:
         _windings(c, power, state)
@@ -94,6 +96,17 @@ def _switch(c: Canvas, x: float, top: float, bottom: float, closed: bool, flows:
     c.line((x, top), (x, top + 7), css=css)
     c.line((x, bottom), (x, bottom - 7), css=css)
     c.line((x, bottom - 7), (x if closed else x - 9, top + 8), css=css)
+
+
+def _line(c: Canvas, state: Told) -> None:
+    """One half-bridge of a row or column, and its wire."""
+    high, low = (any(name.endswith(f".{end}") for name in state.row.on) for end in ("high", "low"))
+    x = 34
+    c.line((12, UPPER), (56, UPPER), css="ink heavy" if high else "ink")
+    c.line((12, LOWER), (56, LOWER), css="ink heavy" if low else "ink")
+    _switch(c, x, UPPER, MIDDLE, high, high)
+    _switch(c, x, MIDDLE, LOWER, low, low)
+    c.line((x, MIDDLE), (80, MIDDLE), css="ink heavy" if high or low else "ink")
 
 
 def _windings(c: Canvas, power: Power, state: Told) -> None:

@@ -251,6 +251,35 @@ THEATRE += [
     ),
     ("set_load", {"channel": "ch24", "surge": "650 mA"}),
     ("set_setting", {"channel": "ch24", "rest_pulse": "1.1 ms", "work_pulse": "1.8 ms"}),
+    ("add_chain", {"part": "chain-pulse-16", "name": "Wagon driver"}),
+    ("place_pin", {"what": "chain25.enable", "pin": "P15"}),
+    (
+        "add_channel",
+        {
+            "name": "Wagon left",
+            "kind": "motor_both",
+            "voltage": "24 V",
+            "figure": "90 mA",
+            "rail": "rail9",
+            "pin": "",
+        },
+    ),
+    (
+        "add_channel",
+        {
+            "name": "Wagon right",
+            "kind": "motor_both",
+            "voltage": "24 V",
+            "figure": "90 mA",
+            "rail": "rail9",
+            "pin": "",
+        },
+    ),
+    ("move_to_chain", {"chain": "chain25", "channels": "ch26,ch27"}),
+    ("set_setting", {"channel": "ch26", "rest": "0.5 s"}),
+    ("set_setting", {"channel": "ch27", "rest": "0.5 s"}),
+    ("add_vehicle", {"left": "ch26", "right": "ch27", "name": "Stage wagon"}),
+    ("set_vehicle", {"vehicle": "veh28", "time_out": "300 ms", "most": "70 %"}),
     DISCIPLINE,
 ]
 SEEDLINGS = [
@@ -426,6 +455,117 @@ CHIME += [
         "add_input",
         {"name": "Silence button", "kind": "button", "lead_length": "1 m", "sampled": "10 ms"},
     ),
+    ("add_chain", {"part": "chain-register-8", "count": "2", "name": "Striker registers"}),
+    ("set_chain", {"chain": "chain18", "clock": "1 MHz", "compared": "yes"}),
+    (
+        "move_to_chain",
+        {"chain": "chain18", "channels": ",".join(f"ch{n}" for n in range(3, 15))},
+    ),
+]
+#: A second chime that somebody built in a hurry: nothing lets go of its register, nothing ends a
+#: stroke, nobody compared the edges.
+LANDING = [
+    ("rename_build", {"name": "Landing chime"}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "Four bells on one register, built in an afternoon: its outputs always drive, only"
+                " the program ends a stroke, and nobody looked which clock edge it is read on."
+            )
+        },
+    ),
+    ("set_board", {"board": "board-8bit-5v-20"}),
+    ("set_watchdog", {"watchdog": "yes"}),
+    ("add_rail", {"voltage": "12 V", "name": "12 V strikers", "rating": "3 A"}),
+    ("add_rail", {"voltage": "9 V", "name": "9 V board", "rating": "1 A"}),
+    ("set_board_feed", {"rail": "rail2"}),
+    ("add_chain", {"part": "chain-register-8", "name": "Striker register"}),
+    ("set_chain", {"chain": "chain3", "enable": "tied"}),
+]
+for n, bell in enumerate(("Low bell", "Second bell", "Third bell", "High bell")):
+    LANDING += [
+        (
+            "add_channel",
+            {
+                "name": bell,
+                "kind": "solenoid",
+                "voltage": "12 V",
+                "figure": "30 Ω",
+                "stage": "nmos_low_side",
+                "rail": "rail1",
+            },
+        ),
+        ("set_load", {"channel": f"ch{n + 4}", "longest_rated": "300 ms"}),
+        ("set_switching", {"channel": f"ch{n + 4}", "duty": "1 %", "longest_on": "60 ms"}),
+    ]
+LANDING += [
+    ("move_to_chain", {"chain": "chain3", "channels": "ch4,ch5,ch6,ch7"}),
+]
+#: A board of turning discs at a boat shed, by rows and columns.
+TIDES = [
+    ("rename_build", {"name": "Boat shed tide board"}),
+    (
+        "set_conditions",
+        {
+            "note": (
+                "Six rows of ten discs that turn by a pulse and stay: the tides of the day without"
+                " a current. A valve rinses the slip, a ring of lights says which way it runs."
+            )
+        },
+    ),
+    ("set_board", {"board": "board-8bit-5v-20"}),
+    ("set_watchdog", {"watchdog": "yes"}),
+    ("add_rail", {"voltage": "12 V", "name": "12 V discs", "rating": "2 A"}),
+    ("add_rail", {"voltage": "5 V ±3 %", "name": "5 V ring", "rating": "3 A"}),
+    ("add_rail", {"voltage": "9 V", "name": "9 V board", "rating": "1 A"}),
+    ("set_board_feed", {"rail": "rail3"}),
+    ("add_chain", {"part": "chain-register-8", "count": "4", "name": "Disc registers"}),
+    ("set_chain", {"chain": "chain4", "clock": "500 kHz", "compared": "yes"}),
+    (
+        "add_channel",
+        {
+            "name": "Tide discs",
+            "kind": "panel",
+            "voltage": "9 V",
+            "figure": "60 Ω",
+            "rail": "rail1",
+        },
+    ),
+    ("set_load", {"channel": "ch5", "rows": "6", "columns": "10", "cut_off": "15 ms"}),
+    (
+        "set_load",
+        {"channel": "ch5", "inductance": "120 mH", "copper": "0.9 g", "act_after": "8 ms"},
+    ),
+    ("set_switching", {"channel": "ch5", "longest_on": "10 ms"}),
+    ("set_setting", {"channel": "ch5", "redrawn": "60 s", "gap": "10 ms"}),
+    (
+        "add_channel",
+        {
+            "name": "Slip rinse valve",
+            "kind": "latching_valve",
+            "voltage": "12 V",
+            "figure": "40 Ω",
+            "rail": "rail1",
+        },
+    ),
+    (
+        "set_load",
+        {"channel": "ch6", "act_after": "20 ms", "longest_rated": "200 ms", "cut_off": "150 ms"},
+    ),
+    ("set_switching", {"channel": "ch6", "longest_on": "60 ms"}),
+    (
+        "add_channel",
+        {
+            "name": "Current ring",
+            "kind": "pixel_strip",
+            "voltage": "5 V",
+            "figure": "60 mA",
+            "rail": "rail2",
+        },
+    ),
+    ("set_load", {"channel": "ch7", "count": "36"}),
+    ("set_setting", {"channel": "ch7", "limit": "50 %"}),
 ]
 SOUND = [
     ("rename_build", {"name": "Potting bench valve"}),
@@ -555,6 +695,8 @@ if __name__ == "__main__":
         ("hollyhock-marionettes", THEATRE),
         ("potting-bench-valve", SOUND),
         ("stairwell-chime", CHIME),
+        ("landing-chime", LANDING),
+        ("boat-shed-tides", TIDES),
         ("seedling-bench", SEEDLINGS),
         ("fernhouse-vents", VENTS),
     ):

@@ -15,6 +15,7 @@ from latchcore.catalogue import load_catalogue
 from latchcore.document.chains import Chain
 from latchcore.document.laid import Block, Cable, Metal
 from latchcore.document.models import Build, Channel, Load, Rail, Route, SenseInput
+from latchcore.document.vehicles import Vehicle
 from latchcore.edits import EditError
 from latchcore.formats.buildfile import hold_together
 from latchcore.stages import STAGES
@@ -40,6 +41,7 @@ TRIED = [
     "17 s",
     "400 s",
     "2000 Hz",
+    "17 Hz",
     "20 kHz",
     "40 mH",
     "17 µF",
@@ -169,6 +171,12 @@ WORDS_ONLY = {
     ("Build", "channels"): "pieces of their own",
     ("Build", "inputs"): "pieces of their own",
     ("Build", "chains"): "pieces of their own",
+    ("Build", "vehicles"): "pieces of their own",
+    ("Vehicle", "note"): "the builder's own words",
+    ("Vehicle", "stick_dead"): "moves the curve on its page, in tests/web/test_chain_pages.py",
+    ("Vehicle", "motor_dead"): "moves the curve on its page, in tests/web/test_chain_pages.py",
+    ("Vehicle", "ramp"): "said on its page, for whoever writes the program",
+    ("Vehicle", "most"): "moves the curve on its page, in tests/web/test_chain_pages.py",
     ("Chain", "note"): "the builder's own words",
     ("Build", "routes"): "pieces of their own",
     ("Build", "blocks"): "pieces of their own",
@@ -187,7 +195,13 @@ def optional_fields(model) -> list[str]:
 def places(build: Build, model) -> list[tuple[str, int]]:
     """Where pieces of a model stand in a build."""
     where = {Rail: "rails", Channel: "channels", SenseInput: "inputs", Route: "routes"}
-    where |= {Block: "blocks", Cable: "cables", Metal: "metals", Chain: "chains"}
+    where |= {
+        Block: "blocks",
+        Cable: "cables",
+        Metal: "metals",
+        Chain: "chains",
+        Vehicle: "vehicles",
+    }
     return [(where[model], n) for n in range(len(getattr(build, where[model])))]
 
 
@@ -218,7 +232,9 @@ def entered(build: Build, spot: tuple, name: str, value) -> Build | None:
 
 
 LAID = (Block, Cable, Metal)
-MODELS = {m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Chain, Route, *LAID)}
+MODELS = {
+    m.__name__: m for m in (Build, Rail, Channel, Load, SenseInput, Chain, Vehicle, Route, *LAID)
+}
 FIELDS = [
     (model, name)
     for model in MODELS.values()

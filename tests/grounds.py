@@ -141,6 +141,11 @@ def grounds() -> dict[str, Build]:
         ("set_setting", {"channel": "ch2", "coil_rail": "rail3"}),
     )
     led = laid()
+    cart = edited(
+        bench("motor_both", "12 V", "1 A", stage="bridge_chip", rating="10 A"),
+        ("copy_channel", {"channel": "ch2"}),
+        ("add_vehicle", {"left": "ch2", "right": "ch3"}),
+    )
     rows = edited(
         bench("relay_coil", "12 V", "400 Ω"),
         ("copy_channel", {"channel": "ch2"}),
@@ -168,6 +173,7 @@ def grounds() -> dict[str, Build]:
         "weak barrier": apart,
         "weak barrier aside": aside,
         "rows": rows,
+        "cart": cart,
         "laid": led,
         "laid on the line": line_laid(hot),
         **demo,
@@ -268,6 +274,15 @@ WORKS = {
     ),
     "work:no pull": (("set_setting", {"channel": "ch2", "pull_resistor": "none"}),),
     "work:rested": (("set_setting", {"channel": "ch2", "rest": "1 s"}),),
+    "work:steps": (
+        ("set_setting", {"channel": "ch2", "step_rate": "90 Hz", "start_stop": "50 Hz"}),
+    ),
+    "work:series": (("set_setting", {"channel": "ch2", "series": "47 Ω"}),),
+    "work:capacitor": (("set_setting", {"channel": "ch2", "bulk": "1000 µF"}),),
+    "work:driver that shorts": (
+        ("set_setting", {"channel": "ch2", "driver": "line-driver-8x500ma"}),
+    ),
+    "work:long strip": (("set_load", {"channel": "ch2", "count": "60"}),),
     "work:own ground": (("set_rail", {"rail": "rail1", "ground": "own"}),),
     "work:beside": (
         ("add_rail", {"voltage": "12 V", "rating": "2 A"}),

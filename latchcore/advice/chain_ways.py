@@ -6,7 +6,10 @@ from collections.abc import Iterator
 
 from latchcore.design.chains import ChainContext
 from latchcore.design.report import Remedy
+from latchcore.edits.lines import free_pins
 
+#: So many other lines are tried.
+MOST_LINES = 3
 #: Edits of one chain.
 Said = dict[str, str]
 
@@ -22,6 +25,8 @@ def ways(chain: ChainContext, check: str, cause: str) -> Iterator[Remedy]:
         "M6": _released,
         "M7": _compared,
     }
+    if check in ("P3", "P4", "M6"):
+        yield from _other_lines(chain, cause)
     for label, fields in table.get(check, lambda chain: ())(chain):
         edits = (
             (("assign_pins", {"scope": "missing"}),)
@@ -29,6 +34,18 @@ def ways(chain: ChainContext, check: str, cause: str) -> Iterator[Remedy]:
             else (("set_chain", {"chain": chain.id} | fields),)
         )
         yield Remedy(label, edits)
+
+
+def _other_lines(chain: ChainContext, cause: str) -> Iterator[Remedy]:
+    """Another line of the board for a role, the one that releases it unless another is meant."""
+    role = cause if cause in chain.roles else chain.part.release
+    around = chain.around
+    if role not in chain.roles:
+        return
+    free = [p for p in free_pins(around.build) if around.of_line(p) is None]
+    for pin in free[:MOST_LINES]:
+        what = {"what": f"{chain.id}.{role}", "pin": pin}
+        yield Remedy(f"Move its {role} to {pin}", (("place_pin", what),))
 
 
 def _set(label: str, **fields: str) -> tuple[str, Said]:

@@ -134,9 +134,31 @@ class ChainContext:
             return [f"nothing pulls its {self.part.release} while the board does not drive it"]
         if not self.pulled_off:
             return [f"the pull at its {self.part.release} is too weak against what leaks there"]
+        if (pin := self._against()) is not None:
+            return [f"{pin} stands against its {self.part.release} while the board starts"]
         if self.low_when_dead:
             return [f"the dead board's pin holds its {self.part.release} low while its rail lives"]
         return []
+
+    def _against(self) -> str | None:
+        """
+        The pin of its release line where that is driven, or pulled, to where the outputs drive
+        while the board starts; ``None`` where it is not.
+        """
+        pin = self.around.board.pin(self.chain.lines.get(self.part.release))
+        if pin is None or self.chain.shifter or self.pull is None:
+            return None
+        towards = {"high": "low", "low": "high"}[self.part.release_at]
+        if pin.reset in (f"driven_{towards}", "pulses"):
+            return pin.id
+        weak = {"low": "pull_down", "high": "pull_up"}[towards]
+        if pin.reset == weak and pin.pull is not None:
+            high = self.pull * (1 + preferred.TOLERANCE[self.around.build.series])
+            share = pin.pull.min / (pin.pull.min + high)
+            left = share * self.supply.min if towards == "low" else (1 - share) * self.supply.max
+            holds = left >= self.reads_high if towards == "low" else left <= self.reads_low
+            return None if holds else pin.id
+        return None
 
     @cached_property
     def pins(self) -> tuple[Pin, ...]:

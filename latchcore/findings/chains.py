@@ -22,6 +22,7 @@ def build(around: BuildContext, chains: list[ChainReport], uses: Uses) -> list[F
         found += [
             *_twice(report),
             *_lines(report),
+            *_start(report.context),
             *_supply(report.context),
             *_levels(report.context),
             *_package(report),
@@ -90,6 +91,37 @@ def _lines(report: ChainReport) -> Iterator[Finding]:
             f" {', '.join(chain.chain.lines) or 'none'} named.",
             "A chain that misses one of its lines is told nothing.",
         )
+
+
+def _start(chain: ChainContext) -> Iterator[Finding]:
+    """P3 of lines that cannot drive, P4 of a pull at one that must stand otherwise to start."""
+    board = chain.around.board
+    for role, name in chain.chain.lines.items():
+        pin = board.pin(name)
+        if pin is None or "out" not in pin.can:
+            yield Finding(
+                "P3",
+                "stop",
+                _where(chain),
+                f"{name} cannot tell {chain.chain.name} anything",
+                f"{name} is " + ("input only" if pin else "no line of this board") + f"; it is"
+                f" named for its {role}.",
+                "A chain that misses one of its lines is told nothing.",
+                cause=role,
+            )
+        elif role == chain.part.release and pin.start not in (None, chain.part.release_at):
+            if chain.pull is None:
+                continue
+            yield Finding(
+                "P4",
+                "stop",
+                _where(chain),
+                f"{pin.id} must be {pin.start} to start",
+                f"The pull at the {role} of {chain.chain.name} holds it {chain.part.release_at}.",
+                "The board reads this pin when it starts; pulled the wrong way it does not run the"
+                " program.",
+                "power-on and reset",
+            )
 
 
 def _supply(chain: ChainContext) -> Iterator[Finding]:

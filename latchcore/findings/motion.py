@@ -70,8 +70,8 @@ def _kept(context: ChannelContext) -> list[Finding]:
             "stop" if context.hazardous else "fix",
             context.channel.id,
             "It stays as it was when everything is dead",
-            f"{context.channel.when_dead.capitalize()} without power is asked for; what latches keeps"
-            " what its last pulse made.",
+            f"{context.channel.when_dead.capitalize()} without power is asked for; what latches"
+            " keeps what its last pulse made.",
             "Only a capacitor that empties into its reset coil, or another relay, takes it back.",
             "power cut with it set",
             lasting=context.hazardous,

@@ -9,7 +9,7 @@ from latchcore.sums.motion.power import Power
 from latchcore.sums.motion.told import Told, told
 
 #: What a load is called over the column that says what it does.
-CALLED = {"motor": "The motor", "stepper": "The motor"}
+CALLED = {"motor": "The motor", "stepper": "The motor", "line": "A row or column"}
 
 
 def bridge_states(result: StageResult | None) -> dict:
