@@ -152,7 +152,7 @@ def grounds() -> dict[str, Build]:
         ("add_chain", {"part": "chain-register-8", "count": "2"}),
         ("move_to_chain", {"chain": "chain4", "channels": "ch2,ch3"}),
     )
-    demo = {f"demo{n}": build for n, build in enumerate(benches())}
+    demo = {f"demo {build.name}": build for build in benches()}
     return {
         "plain": bench(),
         "hot": hot,

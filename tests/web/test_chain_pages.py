@@ -78,7 +78,7 @@ def test_the_sheet_tells_who_is_where_and_the_list_what_to_buy(bench_page):
     kept = bench_page(chained(count="2"))
     page = kept.page("sheet/")
     assert "Registers 1: who is where" in page and "chain2.1" in page
-    shopping = kept.page("keeping/")
+    shopping = kept.page("sizes/")
     assert "latched shift register, eight logic outputs" in shopping and "100 nF" in shopping
 
 
