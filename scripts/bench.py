@@ -40,10 +40,12 @@ from latchcore.sums.coils import release_time  # noqa: E402
 from latchcore.whole.laying.conductors import conductors  # noqa: E402
 from latchcore.whole.wire_list import wire_list  # noqa: E402
 from scripts.bench_life import commits, findings, long_life  # noqa: E402
+from scripts.bench_motion import motion  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
 from workbench.models import Build, StockPart  # noqa: E402
 
-ROWS: list[tuple[str, str, str, str, str]] = []
+#: Widths of the columns of the table; each line is printed as it is measured.
+WIDTHS = (52, 10, 10, 62, 6)
 
 
 def row(
@@ -52,15 +54,10 @@ def row(
     """One line of the table."""
     kept = target is None or (got <= target if sense == "max" else got >= target)
     limit = "" if target is None else f"{'≤' if sense == 'max' else '≥'} {target:g} {unit}"
-    ROWS.append(
-        (
-            what,
-            f"{got:.3g} {unit}",
-            limit,
-            yardstick,
-            "" if target is None else "kept" if kept else "MISSED",
-        )
-    )
+    verdict = "" if target is None else "kept" if kept else "MISSED"
+    cells = (what, f"{got:.3g} {unit}", limit, yardstick, verdict)
+    line = "  ".join(cell.ljust(width) for cell, width in zip(cells, WIDTHS, strict=True))
+    print(line.rstrip(), flush=True)
 
 
 def median(call, times: int = 9) -> float:
@@ -388,9 +385,5 @@ if __name__ == "__main__":
     wires()
     findings(row, median)
     web()
+    motion(row, median)
     start()
-    widths = [max(len(r[i]) for r in ROWS) for i in range(5)]
-    for line in ROWS:
-        print(
-            "  ".join(cell.ljust(width) for cell, width in zip(line, widths, strict=True)).rstrip()
-        )

@@ -18,6 +18,12 @@ SHOTS = ROOT / "docs" / "screenshots"
 #: File name, address within the demo build (None: the workbench; "vents:" within the build on relay
 #: modules), what to
 #: open first, or which part of the page to bring to the top.
+#: Builds beside the theatre whose pages are shown.
+OTHERS = {
+    "vents": "Fernhouse vents",
+    "landing": "Landing chime",
+    "tides": "Boat shed tide board",
+}
 VIEWS = [
     ("workbench", None, None),
     ("line-up", "", None),
@@ -26,7 +32,8 @@ VIEWS = [
     ("advisor", "channels/ch7/advisor/", None),
     ("spread", "channels/ch5/spread/", None),
     ("drawer", "/drawer/", None),
-    ("step-in", "vents:step-in/", None),
+    ("chain", "landing:chains/", None),
+    ("panel", "tides:channels/ch5/", None),
     ("rails", "rails/", None),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),
@@ -37,7 +44,6 @@ VIEWS = [
     ("discipline", "mains/", None),
     ("module", "vents:channels/ch3/", None),
     ("contact", "vents:channels/ch4/", ".contact-view"),
-    ("module-test", "/drawer/intake/", None),
 ]
 
 
@@ -71,10 +77,14 @@ def main() -> None:
             build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute(
                 "href"
             )
-            vents = page.get_by_role("link", name="Fernhouse vents").first.get_attribute("href")
+            others = {
+                short: page.get_by_role("link", name=name).first.get_attribute("href")
+                for short, name in OTHERS.items()
+            }
             for name, where, opened in VIEWS:
-                if where and where.startswith("vents:"):
-                    where = vents + where.removeprefix("vents:")
+                short, colon, rest = (where or "").partition(":")
+                if colon:
+                    where = others[short] + rest
                 page.goto(
                     base
                     + ("/" if where is None else where if where.startswith("/") else build + where)

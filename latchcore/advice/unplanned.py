@@ -20,21 +20,6 @@ class Unplanned:
 
 UNPLANNED: tuple[Unplanned, ...] = (
     Unplanned(
-        "Stepper motor",
-        r"stepp(?:er|ing)(?: motor)?s?",
-        "its coils are switched in a sequence, by a driver of its own.",
-    ),
-    Unplanned(
-        "Latching relay or valve",
-        r"(?:latching|bistable) (?:relay|valve|solenoid|coil)s?",
-        "it is set and reset by pulses and stays where it is without current.",
-    ),
-    Unplanned(
-        "Addressable strip",
-        r"(?:addressable|pixel) (?:led )?(?:strip|ring|led)s?",
-        "each pixel is told its colour over a data line; a plain strip can be planned.",
-    ),
-    Unplanned(
         "Three phases",
         r"(?:three|3)[- ]?phases?",
         "sums and cautions here are for one phase; three are licensed work.",
@@ -53,9 +38,9 @@ def unplanned_in(plain: str) -> tuple[str, Unplanned] | None:
 
     Examples
     --------
-    >>> words, found = unplanned_in("12 v stepper motor 1 a on a radio board")
+    >>> words, found = unplanned_in("400 v three-phase motor 2 a")
     >>> words, found.title
-    ('stepper motor', 'Stepper motor')
+    ('three-phase', 'Three phases')
     >>> unplanned_in("12 v motor 1 a") is None
     True
     """

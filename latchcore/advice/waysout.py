@@ -19,6 +19,7 @@ from latchcore.whole.pinning import Demand, Plan, enough, larger_boards
 #: together [A], class limit of the common logic family. An expander on a two-wire bus: lines, lines
 #: it takes, current [A].
 REGISTER, REGISTER_LINES, REGISTER_CURRENT = 8, 4, 0.07
+REGISTER_PART = "chain-register-8"
 EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT = 16, 2, 0.1
 MOST_CHIPS = 8
 
@@ -81,8 +82,14 @@ def _chips(
     )
     fit = ({"out"},) if shift else ({"out"}, {"in"})
     # What is locked stays; the lightest load on a pin goes first.
+    # A stage of several lines stays together where it is.
+    several = {d.key.partition(".")[0] for d in wanted if "." in d.key}
     movable = sorted(
-        (d for d in wanted if set(d.wants) in fit and not d.locked),
+        (
+            d
+            for d in wanted
+            if set(d.wants) in fit and not d.locked and d.key.partition(".")[0] not in several
+        ),
         key=lambda d: currents.get(d.key, 0.0),
     )
     extra = [
@@ -90,13 +97,19 @@ def _chips(
         for n in range(lines)
     ]
     name = "latched shift register" if shift else "bus expander"
+
+    def bears(left: list[Demand]) -> bool:
+        """Whether the board has lines, and current, for what stays on it."""
+        takes = sum(currents.get(d.key, 0.0) for d in left)
+        return enough(board, left + extra) and takes <= board.total_recommended
+
     for chips in range(1, MOST_CHIPS + 1):
         moved = movable[: chips * size]
         going = {d.key for d in moved}
         rest = [d for d in wanted if d.key not in going]
-        if enough(board, rest + extra):
+        if bears(rest):
             # No more are moved than is needed.
-            while moved and enough(board, rest + extra + moved[-1:]):
+            while moved and bears(rest + moved[-1:]):
                 rest.append(moved.pop())
             total = sum(currents.get(d.key, 0.0) for d in moved)
             many = -(-len(moved) // size)
@@ -116,7 +129,12 @@ def _chips(
                 if shift
                 else " Its lines are inputs until the program sets them."
             )
-            return WayOut(title, says, not heavy)
+            press = None
+            if shift and not heavy:
+                ids = ",".join(d.key for d in moved)
+                args = {"part": REGISTER_PART, "count": str(many), "channels": ids}
+                press = Remedy(title, (("add_chain", args),), f"{len(moved)} lines move to it")
+            return WayOut(title, says, not heavy, press)
         if len(moved) == len(movable):
             return None
     return None

@@ -96,10 +96,10 @@ def _usual_rail(build: Build, part: ChainPart) -> str | None:
 
 
 @edit
-def add_chain(build: Build, part: str, count: str = "1", name: str = "") -> str:
+def add_chain(build: Build, part: str, count: str = "1", name: str = "", channels: str = "") -> str:
     """
     A chain of packages that gives lines beside the board's; it takes free lines of the board for
-    itself and hangs on what suits it.
+    itself and hangs on what suits it. ``channels`` move to it, by their ids with commas between.
     """
     if len(build.chains) >= MOST_OF_A_KIND:
         raise EditError(f"A build holds up to {MOST_OF_A_KIND} chains.")
@@ -121,9 +121,10 @@ def add_chain(build: Build, part: str, count: str = "1", name: str = "") -> str:
         # A level the part does not surely read, or may not bear, is shifted from the beginning.
         if board.voh_noload_min < needs.reads_high or needs.supply.max > board.logic.max + 0.3:
             own(build, build.chains[-1]).shifter = True
+    moved = f"; {move_to_chain(build, key, channels)}" if channels else ""
     fill_board_lines(build)
     outputs = found.outputs * build.chains[-1].count
-    return f"{given}: {outputs} lines {key}.0 to {key}.{outputs - 1}"
+    return f"{given}: {outputs} lines {key}.0 to {key}.{outputs - 1}{moved}"
 
 
 @edit

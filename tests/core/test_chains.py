@@ -382,3 +382,32 @@ def test_a_rail_carries_what_its_chain_gives():
 def test_a_computer_of_three_volts_gets_a_chain_that_works_as_it_is_added():
     build = chained(board=COMPUTER)
     assert not of_chain(build)
+
+
+def test_forty_relays_on_a_board_of_twenty_lines_go_to_a_chain_by_one_press():
+    build = edited(
+        Build(name="forty"),
+        ("set_board", {"board": EIGHT_BIT}),
+        ("set_watchdog", {"watchdog": "yes"}),
+        ("add_rail", {"voltage": "12 V", "rating": "8 A"}),
+        *(
+            (
+                "add_channel",
+                {"kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω", "pin": "auto"},
+            )
+            for _ in range(40)
+        ),
+    )
+    short = next(f for f in advised(build).all_findings if f.check == "P11")
+    press = next(r for r in short.remedies if "latched shift register" in r.label)
+    told = edited(build, *press.edits)
+    told = edited(told, ("assign_pins", {"scope": "missing"}))
+    chain = told.chains[0]
+    assert all(c.pin for c in told.channels) and chain.count >= 4
+    assert "P11" not in {f.check for f in evaluate(told).all_findings}
+    once = [pin for c in told.channels for pin in c.pins] + list(chain.lines.values())
+    assert len(once) == len(set(once))
+    # What is left is that nobody compared the edges; one press says so.
+    left = [f for f in advised(told).all_findings]
+    assert [f.check for f in left] == ["M7"]
+    assert not evaluate(edited(told, *left[0].remedies[0].edits)).all_findings

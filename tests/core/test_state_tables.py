@@ -3,8 +3,11 @@
 import pytest
 
 from latchcore.sums.motion.judge import judge
+from latchcore.sums.motion.outcome import conducts, result_of
 from latchcore.sums.motion.reach import Explorer
+from latchcore.sums.motion.reading import readings
 from latchcore.sums.motion.table import Table
+from latchcore.sums.motion.walk import TooMany, walk
 from tests.core.reference_motion import of, power_of
 
 TABLES = of("state_table")
@@ -74,3 +77,27 @@ def test_a_way_that_is_shown_begins_at_power_on_and_ends_in_what_it_shows(case):
         if verdict.way:
             assert verdict.way[0].event == "begin"
             assert all(step.lines in found.rows for step in verdict.way)
+
+
+def test_a_walk_of_every_state_of_several_stages_agrees_with_each_worked_out_alone():
+    """A chip of three lines, four switches and a stepper: 2^11 states, brute force beside it."""
+    by_id = {c["id"]: power_of(c["given"]) for c in of("state_table")}
+    powers = [by_id[key] for key in ("table-01", "table-07", "table-22")]
+    motions = [judge(power) for power in powers]
+    width = sum(len(p.lines) for p in powers)
+    walked = dict(walk(motions))
+    assert len(walked) == 2**width
+    for number in range(2**width):
+        code = format(number, f"0{width}b")
+        alone, rest = [], code
+        for power in powers:
+            own, rest = rest[: len(power.lines)], rest[len(power.lines) :]
+            can = {result_of(power, conducts(power, levels)) for levels in readings(power, own)}
+            alone.append(can.pop() if len(can) == 1 else "undefined")
+        assert walked[code] == tuple(alone)
+
+
+def test_a_walk_says_how_many_lines_are_too_many():
+    motion = judge(power_of(next(c for c in of("state_table") if c["id"] == "table-07")["given"]))
+    with pytest.raises(TooMany, match="20 lines have 1048576"):
+        next(walk([motion] * 5))

@@ -188,8 +188,10 @@ def test_a_first_start_that_is_killed_goes_on_at_the_next(tmp_path, after):
     told = run(tmp_path, "manage.py", "load_demo")
     assert told.returncode == 0, told.stderr[-800:]
     assert sorted(row[0] for row in state(tmp_path)) == [
+        "Boat shed tide board",
         "Fernhouse vents",
         "Hollyhock Marionettes",
+        "Landing chime",
         "Potting bench valve",
         "Seedling bench",
         "Stairwell chime",
