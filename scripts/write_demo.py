@@ -275,7 +275,7 @@ THEATRE += [
             "pin": "",
         },
     ),
-    ("move_to_chain", {"chain": "chain25", "channels": "ch26,ch27"}),
+    ("move_to_chain", {"chain": "chain25", "channels": "ch26,ch27,ch13"}),
     ("set_setting", {"channel": "ch26", "rest": "0.5 s"}),
     ("set_setting", {"channel": "ch27", "rest": "0.5 s"}),
     ("add_vehicle", {"left": "ch26", "right": "ch27", "name": "Stage wagon"}),

@@ -12,7 +12,7 @@ from latchcore.design.context import BuildContext
 from latchcore.design.report import Remedy
 from latchcore.document.models import Build
 from latchcore.figures.quantity import show
-from latchcore.whole.pinning import Demand, Plan, enough, larger_boards
+from latchcore.whole.pinning import Demand, Plan, enough, larger_boards, side_of
 
 #: A latched shift register with enable: outputs, lines it takes (data, clock, latch, enable),
 #: current of all its outputs
@@ -22,6 +22,7 @@ REGISTER, REGISTER_LINES, REGISTER_CURRENT = 8, 4, 0.07
 REGISTER_PART = "chain-register-8"
 EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT = 16, 2, 0.1
 MOST_CHIPS = 8
+GATE = "nmos_low_side"
 
 
 @dataclass(frozen=True)
@@ -53,9 +54,9 @@ def ways_out(
     currents : dict
         Pin current of each channel [A]
     """
-    board = around.board
-    found = [_chips(board, wanted, currents, "shift"), _chips(board, wanted, currents, "expander")]
-    found += _grouped(build, board, wanted, currents, plan)
+    board, deck = around.board, around.deck
+    found = [_chips(deck, wanted, currents, "shift"), _chips(deck, wanted, currents, "expander")]
+    found += _grouped(build, deck, wanted, currents, plan)
     for larger in larger_boards(around.family("board"), board, wanted)[:2]:
         title = f"Use the {larger.title}"
         edits = (("move_to_board", {"board": larger.id}),)
@@ -88,7 +89,10 @@ def _chips(
         (
             d
             for d in wanted
-            if set(d.wants) in fit and not d.locked and d.key.partition(".")[0] not in several
+            if set(d.wants) in fit
+            and not d.locked
+            and not side_of(d.pin or "")
+            and d.key.partition(".")[0] not in several
         ),
         key=lambda d: currents.get(d.key, 0.0),
     )
@@ -100,7 +104,7 @@ def _chips(
 
     def bears(left: list[Demand]) -> bool:
         """Whether the board has lines, and current, for what stays on it."""
-        takes = sum(currents.get(d.key, 0.0) for d in left)
+        takes = sum(currents.get(d.key, 0.0) for d in left if not side_of(d.pin or ""))
         return enough(board, left + extra) and takes <= board.total_recommended
 
     for chips in range(1, MOST_CHIPS + 1):
@@ -130,10 +134,16 @@ def _chips(
                 else " Its lines are inputs until the program sets them."
             )
             press = None
-            if shift and not heavy:
+            if shift:
                 ids = ",".join(d.key for d in moved)
                 args = {"part": REGISTER_PART, "count": str(many), "channels": ids}
-                press = Remedy(title, (("add_chain", args),), f"{len(moved)} lines move to it")
+                edits: list[tuple[str, dict[str, str]]] = [("add_chain", args)]
+                # A transistor's base takes what a register cannot give to eight; a gate does not.
+                gates = [d.key for d in moved if heavy and currents.get(d.key, 0.0) > limit / size]
+                edits += [("set_stage", {"channel": k, "stage": GATE}) for k in gates]
+                tells = f"{len(moved)} lines move to it"
+                tells += f", {len(gates)} of them with a MOSFET" if gates else ""
+                press = Remedy(title, tuple(edits), tells)
             return WayOut(title, says, not heavy, press)
         if len(moved) == len(movable):
             return None

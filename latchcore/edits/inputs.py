@@ -85,9 +85,9 @@ def add_input(build: Build, kind: str, name: str = "", **fields: str) -> str:
         },
     )
     build.inputs.append(item)
-    board = BuildContext(build, in_use()).board
-    if board is not None and item.pin is None:
-        plan = assign(board, demands(build, BuildContext(build, in_use())), keep=True)
+    around = BuildContext(build, in_use())
+    if around.deck is not None and item.pin is None:
+        plan = assign(around.deck, demands(build, around), keep=True)
         item.pin, item.pin_two = plan.pins.get(item.id), plan.pins.get(f"{item.id}.2")
     return f"added {item.name}"
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Board, Pin
 from latchcore.design.context import BuildContext
@@ -9,7 +11,7 @@ from latchcore.design.kinds import roles_of
 from latchcore.document.models import Build, Channel
 from latchcore.edits.rails import set_rail
 from latchcore.edits.registry import EditError, edit, own, the_channel
-from latchcore.whole.pinning import Demand, assign, demands, refusal
+from latchcore.whole.pinning import Demand, assign, demands, refusal, side_of
 
 
 def follow(build: Build) -> None:
@@ -143,6 +145,14 @@ def assign_pins(build: Build, scope: str = "missing") -> str:
     around = _around(build)
     wanted = demands(build, around)
     plan = assign(around.deck, wanted, keep=scope == "missing")
+    if scope == "all" and build.chains:
+        # Who hangs on the board stays there, and who on a chain on that one, where that serves all:
+        # other levels and limits are another stage.
+        sided = [replace(d, side=side_of(d.pin or "")) for d in wanted]
+        apart = assign(around.deck, sided)
+        if apart.refused:
+            apart = assign(around.deck, wanted, begin=apart.pins)
+        plan = plan if len(plan.refused) < len(apart.refused) else apart
     if plan.refused and scope == "missing":
         # What is held may stand in the way; where moving it serves more, it is moved.
         freer = assign(around.deck, wanted)

@@ -51,6 +51,7 @@ FIGURE_WORDS = {
     "total_recommended": "all pins, recommended",
     "total_absolute": "all pins, absolute limit",
     "group_limit": "pins of one group together, if limited",
+    "sink_recommended": "a pin that sinks, recommended, if not the same",
     "leakage": "leakage of a floating pin",
     "injection_limit": "current a pin bears from outside",
     "internal_pull": "pull-ups the program can turn on",

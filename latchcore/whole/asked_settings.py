@@ -60,7 +60,7 @@ def _has_a_bearing(
         return result is not None and result.value("snubber") is not None
     if setting.key == "level":
         module = result.module if result is not None else None
-        return module is not None and module.part.active == "jumper"
+        return module is not None and module.part is not None and module.part.active == "jumper"
     own = getattr(stage, "asks", None)
     if own is not None and not own(setting.key, channel.stage.settings, result):
         return False

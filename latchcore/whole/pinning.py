@@ -28,6 +28,8 @@ WORDS = {
     "analogue": "an analogue input",
     "interrupt": "an interrupt",
 }
+#: The level a load acts at, by the level it rests at.
+ON_WHEN_OFF = {"low": "high", "high": "low"}
 #: Stages that are nothing without pulses.
 PULSED = ("analogue_pwm", "pwm_filter", "servo_pulse")
 
@@ -48,11 +50,13 @@ class Demand:
     frequency: float | None = None
     off: str = "low"
     on_board: bool = False
+    #: Only lines of this chain; with the empty string only the board's own.
+    side: str | None = None
 
     @property
     def kind(self) -> tuple:
         """Most demands are alike: what makes two of them try the same pins in the same order."""
-        return self.wants, self.off, self.frequency, self.on_board
+        return self.wants, self.off, self.frequency, self.on_board, self.side
 
     @property
     def words(self) -> str:
@@ -174,10 +178,25 @@ def refusal(demand: Demand, pin: Pin) -> str | None:
         return f"belongs to {pin.owner}"
     if demand.on_board and "." in pin.id:
         return "is a line of a chain, and a chain is told by the board itself"
+    if demand.side is not None and demand.side != side_of(pin.id):
+        return "is not of the kind it hangs on"
     want = lacking(demand, pin)
     if want == "out":
         return "only pulls down" if "sink" in pin.can else "is input only"
     return f"has no {WORDS[want].removeprefix('an ')}" if want else None
+
+
+def side_of(pin: str) -> str:
+    """
+    The chain a line belongs to, empty for the board's own.
+
+    Examples
+    --------
+    >>> side_of("chain7.12"), side_of("P4")
+    ('chain7', '')
+    """
+    chain, dot, _ = pin.partition(".")
+    return chain if dot else ""
 
 
 def _owned(pin: Pin) -> bool:
@@ -228,8 +247,11 @@ def rank(demand: Demand, pin: Pin, place: int) -> tuple:
         "pull_down": 1 if demand.off == "low" else 2,
         "pull_up": 1 if demand.off == "high" else 2,
     }
+    # Among those kept back, one that would make the load act at boot comes last.
+    acts = pin.reset == "pulses" or pin.reset == f"driven_{ON_WHEN_OFF[demand.off]}"
     return (
         reservation(demand, pin) is not None,
+        acts and "out" in demand.wants,
         # Lines of a chain come after the board's own.
         "." in pin.id,
         len(set(pin.can) - demand.wants - {"in"}),
@@ -238,7 +260,13 @@ def rank(demand: Demand, pin: Pin, place: int) -> tuple:
     )
 
 
-def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool = True) -> Plan:
+def assign(
+    board: Board,
+    wanted: list[Demand],
+    keep: bool = False,
+    explain: bool = True,
+    begin: dict[str, str] | None = None,
+) -> Plan:
     """
     Give every demand a pin of its own where that can be done at all.
 
@@ -250,6 +278,8 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
         Whether pins that are held and serve stay as they are; locked ones always do
     explain : bool
         Whether the reason of each refusal is worked out
+    begin : dict, optional
+        Pins by demand to begin with; as few of them as must be are moved to serve the others
 
     Returns
     -------
@@ -287,10 +317,14 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
         for kind, d in {d.kind: d for d in reversed(open_)}.items()
     }
     loose, strict = ({d.key: orders[d.kind][n] for d in open_} for n in (0, 1))
-    movable, match = {d.key: d for d in open_}, {}
+    movable = {d.key: d for d in open_}
+    match = _begun(begin or {}, loose, owner)
+    owner |= {p: k for k, p in match.items()}
 
     def augment(key: str, edges: dict[str, list[str]], seen: set[str]) -> bool:
-        for p in edges[key]:
+        # From a beginning, what is free is taken before anybody is moved.
+        free = [p for p in edges[key] if p not in owner] if begin else []
+        for p in (*free, *edges[key]):
             if p in seen or (p in owner and owner[p] not in movable):
                 continue
             seen.add(p)
@@ -312,6 +346,11 @@ def assign(board: Board, wanted: list[Demand], keep: bool = False, explain: bool
         else:
             plan.refused[d.key] = ""
     return plan
+
+
+def _begun(begin: dict[str, str], loose: dict[str, list[str]], taken: dict) -> dict[str, str]:
+    """What of a beginning serves and is not held by somebody else."""
+    return {k: p for k, p in begin.items() if p in loose.get(k, ()) and p not in taken}
 
 
 def _held(wanted: list[Demand], by_id: dict[str, Pin], keep: bool) -> dict[str, str]:

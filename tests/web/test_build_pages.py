@@ -164,7 +164,7 @@ def test_the_plan_names_every_load_and_the_list_every_end(client, theatre):
     page = text(client, theatre, "wiring/")
     for channel in theatre.document.channels:
         assert channel.name in page
-    assert "Plan of the build: 18 lines" in page and "board P25 (line 25, left 9)" in page
+    assert "Plan of the build: 22 lines" in page and "board P25 (line 25, left 9)" in page
 
 
 def test_a_variant_is_shown_beside_and_taken_in_one_edit_that_can_be_undone(client, theatre, post):

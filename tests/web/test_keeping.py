@@ -236,7 +236,7 @@ def test_a_build_that_cannot_be_read_is_named_with_every_way_out(client, theatre
     assert (
         answer.status_code == 200
         and build.name == "Hollyhock Marionettes"
-        and len(build.document.channels) == 13
+        and len(build.document.channels) == 15
     )
 
 

@@ -252,7 +252,10 @@ def test_a_pulse_coil_is_asked_for_its_limit_and_content_when_it_has_one(client,
         channel=VENT,
         longest_rated="500 ms",
     )
-    assert "On for longer than this coil bears" in text and "end it in hardware besides" in text
+    assert (
+        "On for longer than this coil bears" in text
+        and "Let the program end it after 500 ms" in text
+    )
     text, _ = send(
         client,
         fernhouse,

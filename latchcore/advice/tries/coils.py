@@ -98,7 +98,8 @@ def ends_in_hardware(case: Case) -> Iterator[Candidate]:
 @tried
 def longer_pulse(case: Case) -> Iterator[Candidate]:
     """A pulse long enough for the slowest coil."""
-    if (slowest := slowest_rise(case.context)) is not None:
+    slowest = slowest_rise(case.context)
+    if slowest is not None and case.finding.cause != "long":
         step = 10.0 ** (math.floor(math.log10(slowest)) - 1)
         longer = show(math.ceil(slowest / step - 1e-9) * step, "s", 2)
         edits = case.edit("set_switching", longest_on=longer)
