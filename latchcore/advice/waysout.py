@@ -5,6 +5,7 @@ it costs.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from dataclasses import dataclass, replace
 
 from latchcore.catalogue.boards import Board
@@ -19,7 +20,7 @@ from latchcore.whole.pinning import Demand, Plan, enough, larger_boards, side_of
 #: together [A], class limit of the common logic family. An expander on a two-wire bus: lines, lines
 #: it takes, current [A].
 REGISTER, REGISTER_LINES, REGISTER_CURRENT = 8, 4, 0.07
-REGISTER_PART = "chain-register-8"
+PARTS = {"shift": "chain-register-8", "expander": "chain-expander-16"}
 EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT = 16, 2, 0.1
 MOST_CHIPS = 8
 GATE = "nmos_low_side"
@@ -82,19 +83,18 @@ def _chips(
         else (EXPANDER, EXPANDER_LINES, EXPANDER_CURRENT)
     )
     fit = ({"out"},) if shift else ({"out"}, {"in"})
-    # What is locked stays; the lightest load on a pin goes first.
-    # A stage of several lines stays together where it is.
-    several = {d.key.partition(".")[0] for d in wanted if "." in d.key}
+    # What is locked stays; the lightest load on a pin goes first, one line before several, and a
+    # stage of several lines goes whole.
+    stages: dict[str, list[Demand]] = {}
+    for d in wanted:
+        stages.setdefault(d.key.partition(".")[0], []).append(d)
     movable = sorted(
         (
-            d
-            for d in wanted
-            if set(d.wants) in fit
-            and not d.locked
-            and not side_of(d.pin or "")
-            and d.key.partition(".")[0] not in several
+            lines
+            for lines in stages.values()
+            if all(_moves(d) and set(d.wants) in fit for d in lines)
         ),
-        key=lambda d: currents.get(d.key, 0.0),
+        key=lambda lines: (len(lines), currents.get(lines[0].key, 0.0)),
     )
     extra = [
         Demand(f"{kind}{n}", "chip", frozenset({"out"} if shift else {"in", "out"}), None, False)
@@ -107,47 +107,45 @@ def _chips(
         takes = sum(currents.get(d.key, 0.0) for d in left if not side_of(d.pin or ""))
         return enough(board, left + extra) and takes <= board.total_recommended
 
-    for chips in range(1, MOST_CHIPS + 1):
-        moved = movable[: chips * size]
-        going = {d.key for d in moved}
-        rest = [d for d in wanted if d.key not in going]
-        if bears(rest):
-            # No more are moved than is needed.
-            while moved and bears(rest + moved[-1:]):
-                rest.append(moved.pop())
-            total = sum(currents.get(d.key, 0.0) for d in moved)
-            many = -(-len(moved) // size)
-            heavy = total > many * limit
-            title = f"{many} {name}{'s' * (many != 1)}"
-            says = (
-                f"{len(moved)} lines move to it"
-                f" ({', '.join(d.name for d in moved[:4])}{' …' if len(moved) > 4 else ''}); it"
-                f" takes {lines} of the board's. "
-            )
-            says += f"Its outputs then give {show(total, 'A')} of {show(many * limit, 'A')}" + (
-                ": too much, give some a MOSFET." if heavy else "."
-            )
-            says += (
-                " Its enable line wants a pull-up, so that nothing acts before the program has"
-                " filled it."
-                if shift
-                else " Its lines are inputs until the program sets them."
-            )
-            press = None
-            if shift:
-                ids = ",".join(d.key for d in moved)
-                args = {"part": REGISTER_PART, "count": str(many), "channels": ids}
-                edits: list[tuple[str, dict[str, str]]] = [("add_chain", args)]
-                # A transistor's base takes what a register cannot give to eight; a gate does not.
-                gates = [d.key for d in moved if heavy and currents.get(d.key, 0.0) > limit / size]
-                edits += [("set_stage", {"channel": k, "stage": GATE}) for k in gates]
-                tells = f"{len(moved)} lines move to it"
-                tells += f", {len(gates)} of them with a MOSFET" if gates else ""
-                press = Remedy(title, tuple(edits), tells)
-            return WayOut(title, says, not heavy, press)
-        if len(moved) == len(movable):
-            return None
-    return None
+    def without(count: int) -> list[Demand]:
+        going = {d.key for lines in movable[:count] for d in lines}
+        return [d for d in wanted if d.key not in going]
+
+    # The more that go, the easier the rest: halving finds the fewest.
+    count = bisect_left(range(1, len(movable) + 1), True, key=lambda n: bears(without(n))) + 1
+    moved = [d for stage in movable[:count] for d in stage]
+    many = -(-len(moved) // size)
+    if count > len(movable) or many > MOST_CHIPS:
+        return None
+    total = sum(currents.get(d.key, 0.0) for d in moved)
+    heavy = total > many * limit
+    title = f"{many} {name}{'s' * (many != 1)}"
+    names = [stage[0].name.partition(", ")[0] for stage in movable[:count]]
+    says = (
+        f"{len(moved)} lines move to it ({', '.join(names[:4])}{' …' if count > 4 else ''}); it"
+        f" takes {lines} of the board's. Its outputs then give {show(total, 'A')} of"
+        f" {show(many * limit, 'A')}{': too much, give some a MOSFET.' if heavy else '.'} "
+    )
+    says += (
+        "Its enable line wants a pull-up, so that nothing acts before the program has filled it."
+        if shift
+        else "Its lines are inputs until the program sets them."
+    )
+    ids = ",".join(stage[0].key for stage in movable[:count])
+    args = {"part": PARTS[kind], "count": str(many), "channels": ids}
+    edits: list[tuple[str, dict[str, str]]] = [("add_chain", args)]
+    # A transistor's base takes what a register cannot give to eight; a gate does not.
+    gates = [d.key for d in moved if heavy and currents.get(d.key, 0.0) > limit / size]
+    edits += [("set_stage", {"channel": k, "stage": GATE}) for k in gates]
+    tells = f"{len(moved)} lines move to it"
+    tells += f", {len(gates)} of them with a MOSFET" if gates else ""
+    press = Remedy(f"Hang {len(moved)} lines on {title}", tuple(edits), tells)
+    return WayOut(title, says, not heavy, press)
+
+
+def _moves(demand: Demand) -> bool:
+    """Whether a line is free to leave the board."""
+    return not (demand.locked or demand.on_board or side_of(demand.pin or ""))
 
 
 def _grouped(

@@ -100,6 +100,9 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         name=load.words.capitalize(),
     )
     channel = build.channels[-1].id
+    if load.rows and load.columns:
+        sizes = {"rows": load.rows, "columns": load.columns}
+        build = edit(build, "set_load", channel=channel, **sizes)
     if load.needs:
         build = edit(build, "set_needs", channel=channel, needs=",".join(load.needs))
     if "dims" in load.needs and not load.line:
@@ -119,6 +122,8 @@ def _add(build: Build, load: Wanted, rail: str, edit, catalogue: Catalogue) -> B
         build = edit(build, "assign_pins")
     if load.count > 1:
         build = edit(build, "copy_channel", channel=channel, many=str(load.count - 1))
+    if load.moves:
+        build = edit(build, "add_vehicle", left=channel, right=build.channels[-1].id)
     return build
 
 

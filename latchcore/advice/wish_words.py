@@ -27,6 +27,7 @@ LOADS: tuple[tuple[str, str, str], ...] = (
     ("led ring", "pixel_strip", "pixel_strip"),
     ("contactor coil", "relay_coil", "ac_coil"),
     ("relay coil", "relay_coil", "ac_coil"),
+    ("panel", "panel", "panel"),
     ("coil", "relay_coil", "ac_coil"),
     ("relay", "relay_coil", "ac_coil"),
     ("solenoid valve", "solenoid", "ac_coil"),
@@ -78,6 +79,15 @@ BOTH_WAYS = (
     r"(?:(?:in|by|through|via|on|with) )?(?:an? )?(?:h[- ]?bridges?|both (?:ways|directions)|"
     r"reversible|forwards? (?:and|or) (?:back(?:wards?)?|reverse))"
 )
+#: Rows by columns, as a panel is said.
+GRID = r"(\d+) ?(?:x|×|by|rows?(?: (?:of|and|by|x))?) ?(\d+)(?: columns?)?"
+#: What is made of pulse coils in rows and columns.
+PANEL = (
+    r"(?:(?:shutter|pulse(?: coil)?|flap)s? )?(?:panel|wall|grid|matrix)s?(?: of)?(?: (?:pulse )?"
+    r"(?:coil|shutter|flap)s?)?|(?:pulse )?(?:coil|shutter|flap)s?"
+)
+#: What two motors move.
+VEHICLE = r"(?:stage |stock )?(?:vehicles?|wagons?|carts?|buggy|buggies|rovers?|crawlers?)"
 #: Boards by what they may be called, the more particular first.
 BOARDS: tuple[tuple[str, str], ...] = (
     (r"large(?: 8[- ]bit)?(?: 5 ?v)? board|70[- ]line(?: \w+)* board", "board-8bit-5v-70"),

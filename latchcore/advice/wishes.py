@@ -15,17 +15,20 @@ from latchcore.advice.unplanned import unplanned_in
 from latchcore.advice.wish_words import (
     BOARDS,
     BOTH_WAYS,
+    GRID,
     IDLE,
     LOADS,
     NEEDS,
     NUMBERS,
+    PANEL,
     STAGES,
     UNITS,
+    VEHICLE,
 )
 from latchcore.figures.typed import Refusal, can_be_kept, quoted
 
 #: So long may a wish be, and so many loads may it hold.
-MOST_CHARACTERS, MOST_LOADS = 600, 16
+MOST_CHARACTERS, MOST_LOADS = 600, 64
 #: From these volts on a supply is taken for the line; what the line has where only "mains" is said.
 LINE, MAINS = 100.0, "230 V"
 #: What an indicator is taken to have where nothing is said.
@@ -46,7 +49,8 @@ class WishError(Refusal):
 class Wanted:
     """
     One load of a wish; ``voltage`` and ``figure`` are text with units, ``None`` where they are not
-    said, ``stage`` the kind of stage that is asked for by name.
+    said, ``stage`` the kind of stage that is asked for by name. ``rows`` and ``columns`` are a
+    panel's; with ``moves`` two of them move one vehicle.
     """
 
     kind: str
@@ -57,11 +61,15 @@ class Wanted:
     needs: tuple[str, ...] = ()
     stage: str | None = None
     line: bool = False
+    rows: str | None = None
+    columns: str | None = None
+    moves: bool = False
 
     @property
     def missing(self) -> tuple[str, ...]:
         """What has to be asked."""
-        return tuple(n for n in ("voltage", "figure") if getattr(self, n) is None)
+        asks = ("voltage", "figure", *(("rows", "columns") if self.kind == "panel" else ()))
+        return tuple(n for n in asks if getattr(self, n) is None)
 
 
 @dataclass(frozen=True)
@@ -135,6 +143,7 @@ def _plain(text: str) -> str:
     plain = " ".join(text.replace("\u2126", "Ω").lower().split())
     # Its "and" would part what belongs together.
     plain = re.sub(r"\bforwards? and (?:back(?:wards?)?|reverse)\b", "both ways", plain)
+    plain = re.sub(r"\b(\d+) rows? and (\d+) columns?\b", r"\1 x \2", plain)
     plain = re.sub(rf"(\d),(\d+)(?=\s?-?(?:{_UNIT})\b)", r"\1.\2", plain)
     plain = _WORDED.sub(lambda m: f"{NUMBERS[m[1]]} ", plain)
     return re.sub(r"(?<![\w.])3 ?v\b(?= (?:\w+ )?board)", "3.3 v", plain)
@@ -164,10 +173,15 @@ def _part(part: str, found: _Reading) -> None:
     volts = [a for a in amounts if a.endswith("V")]
     figures = [a for a in amounts if not a.endswith("V")]
     rest = _QUANTITY.sub(" ", part)
+    after = found.loads[-1].kind == "panel" if found.loads else False
+    (rows, columns), rest = _grid(rest, after)
+    moves, rest = _first(((rf"\b(?:{VEHICLE})\b", "vehicle"),), rest)
     kind, words, count, rest = _load(rest)
+    if moves and kind in (None, "dc_motor"):
+        kind, words, count = "motor_both", "motor", 2
     both = re.search(rf"\b(?:{BOTH_WAYS})\b", rest)
     turns = kind or (found.loads[-1].kind if found.loads else None)
-    if both and turns == "dc_motor":
+    if both and turns in ("dc_motor", "motor_both"):
         rest = f"{rest[: both.start()]} {rest[both.end() :]}"
         if kind is not None:
             kind = "motor_both"
@@ -184,6 +198,9 @@ def _part(part: str, found: _Reading) -> None:
                 tuple(needs),
                 stage,
                 bool(re.search(r"\b(?:mains|ac)\b", part)),
+                rows,
+                columns,
+                moves is not None,
             )
         )
         spare = volts[1:] + figures[1:]
@@ -197,7 +214,8 @@ def _part(part: str, found: _Reading) -> None:
             figure = figures[0]
             spare.remove(figure)
         found.loads[-1] = replace(
-            last, voltage=voltage, figure=figure, needs=(*last.needs, *needs),
+            last, rows=rows or last.rows, columns=columns or last.columns,
+            voltage=voltage, figure=figure, needs=(*last.needs, *needs),
             line=last.line or bool(re.search(r"\b(?:mains|ac)\b", part)),
         )  # fmt: skip
         # A stage in a part of its own is meant for all that came before.
@@ -208,6 +226,20 @@ def _part(part: str, found: _Reading) -> None:
     left = [w for w in re.findall(r"[^\s]+", rest) if w.strip("-:!?()'\"") not in IDLE]
     said = " ".join(w.strip(":!?()'\"") for w in left if re.search(r"\w", w))
     found.unknown += [s for s in (said, *spare) if s]
+
+
+def _grid(rest: str, after: bool) -> tuple[tuple[str | None, str | None], str]:
+    """
+    Rows and columns of a panel, and the part with the panel alone; both have to be said. ``after``
+    one that was named they may stand alone.
+    """
+    sizes = re.search(rf"\b(?:{GRID})\b", rest)
+    left = f"{rest[: sizes.start()]} {rest[sizes.end() :]}" if sizes else rest
+    if sizes and after:
+        return (sizes[1], sizes[2]), left
+    if sizes is None or not re.search(rf"\b(?:{PANEL})\b", left):
+        return (None, None), rest
+    return (sizes[1], sizes[2]), re.sub(rf"\b(?:{PANEL})\b", " ", left) + " panel"
 
 
 def _first(table, part: str) -> tuple[str | None, str]:

@@ -27,6 +27,51 @@ WAYS = [
 ][::2]  # fmt: skip
 
 
+@pytest.mark.parametrize(
+    "text",
+    [
+        "panel of 6 x 10 pulse coils 12 V 24 Ω, large board",
+        "shutter wall 6 × 10, 12 V 24 Ω, large board",
+        "6 by 10 shutters 12 V 24 Ω on a large board",
+        "12 V panel, 6 rows and 10 columns, 24 Ω, large board",
+    ],
+)
+def test_a_panel_is_read_with_its_rows_and_columns(text):
+    wish = read_wish(text)
+    (load,) = wish.loads
+    assert (load.kind, load.rows, load.columns) == ("panel", "6", "10") and wish.complete
+    (channel,) = open_wish(wish, "wall").channels
+    assert channel.stage.kind == "row_column" and (channel.load.rows, channel.load.columns) == (
+        6,
+        10,
+    )
+
+
+def test_a_panel_without_its_rows_is_asked_for_them_and_others_keep_their_number():
+    (panel,) = read_wish("panel 12 V 24 Ω, large board").loads
+    assert panel.missing == ("rows", "columns")
+    (lamps,) = read_wish("2 x 12 V lamps 5 W").loads
+    assert (lamps.kind, lamps.count, lamps.rows) == ("filament_lamp", 2, None)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "stage wagon with two motors 12 V 300 mA, radio board",
+        "rover 12 V 300 mA on the radio board",
+        "a cart on two motors both ways, 12 V 300 mA, radio board",
+    ],
+)
+def test_a_vehicle_is_two_motors_that_turn_both_ways_and_what_they_move(text):
+    wish = read_wish(text)
+    build = open_wish(wish, "wagon")
+    left, right = build.channels
+    assert left.stage.kind == right.stage.kind == "bridge_chip" and wish.unknown == ()
+    (vehicle,) = build.vehicles
+    assert {vehicle.left, vehicle.right} == {left.id, right.id}
+    assert "T6" in {f.check for f in evaluate(build).all_findings}
+
+
 @pytest.mark.parametrize("text", WAYS)
 def test_one_wish_is_read_however_it_is_said(text):
     wish = read_wish(text)
@@ -92,7 +137,7 @@ def test_what_is_not_said_is_asked(text, asked):
         (" \n ", "Nothing was typed"),
         ("x" * (MOST_CHARACTERS + 1), "601 characters"),
         ("lamp " * 200_000, "characters"),
-        ("20 lamps 12 V 5 W", "more than 16"),
+        ("70 lamps 12 V 5 W", "more than 64"),
         ("a lamp \ud83d", "cannot be written down"),
         ("230 V motor 200 W both ways, 5 V board", "both ways on alternating current"),
         ("three-phase 400 V motor 2 kW, 5 V board", "“three-phase” .* licensed work"),

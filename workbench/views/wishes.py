@@ -26,6 +26,7 @@ from workbench.models import Build
 
 #: What is asked of a load that does not say it, with an example.
 ASKED = {"voltage": ("Volts", "12 V"), "figure": ("Current, power or resistance", "0.5 A")}
+ASKED |= {"rows": ("Rows", "6"), "columns": ("Columns", "10")}
 
 
 @dataclass(frozen=True)

@@ -77,6 +77,16 @@ def slower_steps(case: Case) -> Iterator[Candidate]:
 
 
 @tried
+def seldomer(case: Case) -> Iterator[Candidate]:
+    """All of a panel written as often as it can be."""
+    measure = case.finding.measure
+    if measure is not None and measure.key == "redraw":
+        digit = 10.0 ** (math.floor(math.log10(measure.worst)) - 1)
+        every = show(math.ceil(measure.worst / digit - 1e-9) * digit, "s", 2)
+        yield f"Write all of it every {every}", case.setting(redrawn=every)
+
+
+@tried
 def less_current(case: Case) -> Iterator[Candidate]:
     """A driver set lower, or a resistor before each winding."""
     measure = case.finding.measure

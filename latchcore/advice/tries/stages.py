@@ -8,6 +8,8 @@ from latchcore.advice.tries.table import Candidate, Case, tried
 from latchcore.pieces.frame import FED, POWER
 from latchcore.stages import STAGES
 
+#: Volts adapters commonly give.
+ADAPTERS = (3.3, 5.0, 6.0, 7.5, 9.0, 12.0, 13.5, 15.0, 18.0, 19.0, 24.0, 27.0, 36.0, 48.0)
 #: Stages for direct current, the plainest first.
 DIRECT = (
     ("nmos_low_side", "a MOSFET: {transistor}"),
@@ -81,6 +83,21 @@ def own_supply(case: Case) -> Iterator[Candidate]:
     rated = f"{context.load.rated:g} V"
     if not context.dangerous and not context.alternating and context.load.rated <= 60:
         yield f"Add a {rated} adapter for it", case.edit("feed_load", voltage=rated)
+
+
+@tried
+def higher_supply(case: Case) -> Iterator[Candidate]:
+    """The least common adapter that makes up for what its drivers take."""
+    context, measure = case.context, case.finding.measure
+    if measure is None or measure.unit != "V" or measure.fix is None or context.dangerous:
+        return
+    if context.rail is None or context.alternating or measure.worst <= 0:
+        return
+    now = context.around.rail_volts(context.rail)
+    need = (now.min + measure.fix - measure.worst) * now.typ / now.min
+    volts = next((v for v in ADAPTERS if now.typ < need <= v), None)
+    if volts is not None:
+        yield f"Add a {volts:g} V adapter for it", case.edit("feed_load", voltage=f"{volts:g} V")
 
 
 @tried

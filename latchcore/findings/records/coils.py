@@ -26,6 +26,7 @@ RECORDS = (
             "stages",
             "wire",
             "own_supply",
+            "higher_supply",
         ),
     ),
     Record(

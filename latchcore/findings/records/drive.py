@@ -151,9 +151,13 @@ RECORDS = (
         station="sizes",
         title="The stage cannot follow this PWM frequency",
         yields_to=("D4",),
-        titles={"step_rate": "The motor loses steps at this rate"},
+        titles={
+            "step_rate": "The motor loses steps at this rate",
+            "redraw": "The panel is not written as often as that",
+        },
         tries=(
             "slower_steps",
+            "seldomer",
             "slower_pwm",
             "resistors",
             "part",
