@@ -82,19 +82,29 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
     """
     What each channel's report rests on: itself, and all that stands around it.
 
-    Around it are the build without its channels, and of the others which pins they take, by which
-    stage, and whether they
-    break both poles ahead of a rail.
+    Around it are the build without its channels, and of the others only those somebody leans on: a
+    switch in series with a contact, and what breaks ahead of a rail. What of them shares a line
+    or a package is a matter of the whole build.
     """
-    shared = _beside_channels(build)
-    others = [(c.pins, c.id, c.stage.kind, c.stage.settings.get("breaks")) for c in build.channels]
+    leaned = {c.series_switch for c in build.channels} | {r.switched_by for r in build.rails}
+    others = [
+        (c.id, c.stage.kind, c.stage.settings.get("breaks"))
+        for c in build.channels
+        if c.id in leaned
+    ]
     # Where a rail's wire is stated, what the others take of it lowers the volts of each,
     # and what turns a rail on carries all of them.
     wired = any((r.wire_length and r.wire_area) or r.switched_by for r in build.rails)
     wired = wired or bool(build.blocks)
     taken = [(c.rail, c.block, c.load.model_dump_json()) for c in build.channels] if wired else ()
-    around = f"{catalogue.version} {shared} {others} {taken}"
+    around = f"{catalogue.version} {_beside_channels(build)} {others} {taken}"
     return [(channel.model_dump_json(), around) for channel in build.channels]
+
+
+def remedy_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
+    """What the remedies of each channel rest on: its report, and who takes which line by what."""
+    others = str([(c.pins, c.id, c.stage.kind) for c in build.channels])
+    return [(own, around + others) for own, around in channel_keys(build, catalogue)]
 
 
 def _beside_channels(build: Build) -> str:

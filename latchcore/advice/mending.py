@@ -28,7 +28,7 @@ from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Remedy, Report, StageResult
 from latchcore.document.models import Build, Channel
 from latchcore.edits import EditError, apply
-from latchcore.evaluate import channel_keys, evaluate
+from latchcore.evaluate import evaluate, remedy_keys
 from latchcore.figures.preferred import STOCK_SOURCES
 from latchcore.figures.quantity import show
 from latchcore.findings import rails as rail_checks
@@ -96,7 +96,7 @@ def advise_afresh(
     report rests on.
     """
     around = BuildContext(build, catalogue)
-    keys = channel_keys(build, catalogue) if memory is not None else []
+    keys = remedy_keys(build, catalogue) if memory is not None else []
     channels, uses, whole = [], [], Whole(build, report, catalogue)
     for index, (channel, found) in enumerate(zip(build.channels, report.channels, strict=True)):
         context = around.channel(channel)

@@ -97,6 +97,16 @@ class BuildContext(Hanging):
         Who gives the level of some lines, by what it says of itself; the weaker high level where
         they come from several.
         """
+        known = self._givers.get(key := tuple(names))
+        if known is None:
+            known = self._givers[key] = self._giver(names)
+        return known
+
+    @cached_property
+    def _givers(self) -> dict[tuple[str, ...], Board]:
+        return {}
+
+    def _giver(self, names: list[str]) -> Board:
         chains = {c.id: c for c in map(self.of_line, names) if c}
         beside = [self.board] if any(self.of_line(n) is None for n in names) or not names else []
         boards: list[Board] = [b for b in beside if b] + [c.board for c in chains.values()]

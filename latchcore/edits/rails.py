@@ -41,15 +41,9 @@ def add_rail(
     """Add a supply rail."""
     if len(build.rails) >= MOST_RAILS:
         raise EditError(f"A build holds up to {MOST_RAILS} rails.")
-    title = in_use().sources[_source(source)].title.lower()
-    volts = (
-        f"{voltage.strip()} V"
-        if voltage.strip().replace(".", "").replace(",", "").isdigit()
-        else voltage.strip()
-    )
     data = {
         "id": next_id(build, "rail"),
-        "name": name.strip() or f"{volts} {title}"[:60],
+        "name": name.strip() or _usual_name(voltage, _source(source)),
         "source": source,
         "voltage": voltage,
         "rating": rating or None,
@@ -98,6 +92,14 @@ def _judge(build: Build, rail: Rail, fields: dict[str, str]) -> None:
         the_channel(build, fields["switched_by"])
 
 
+def _usual_name(voltage: str, source: str) -> str:
+    """What a rail is called while nobody names it: its volts and its kind."""
+    volts, title = voltage.strip(), in_use().sources[source].title.lower()
+    if volts.replace(".", "").replace(",", "").isdigit():
+        volts += " V"
+    return f"{volts} {title}"[:60]
+
+
 @edit
 def set_rail(build: Build, rail: str, **fields: str) -> str:
     """Set any field of a rail; empty text means that it is not known."""
@@ -120,7 +122,11 @@ def set_rail(build: Build, rail: str, **fields: str) -> str:
         if key in fields:
             # A ticked box comes with the unticked one's word before it.
             fields[key] = "yes" in fields[key].split(",")
+    unnamed = fields.get("name", found.name) == _usual_name(found.voltage, found.source)
     reread(found, Rail, **fields)
+    if unnamed:
+        # A name nobody gave follows what it names.
+        found.name = _usual_name(found.voltage, found.source)
     return f"{found.name}: {', '.join(changed) or 'note'}"
 
 

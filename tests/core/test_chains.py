@@ -5,6 +5,8 @@ from __future__ import annotations
 import pytest
 
 from latchcore.advice.mending import advised
+from latchcore.advice.wish_build import open_wish
+from latchcore.advice.wishes import read_wish
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
@@ -411,3 +413,43 @@ def test_forty_relays_on_a_board_of_twenty_lines_go_to_a_chain_by_one_press():
     left = [f for f in advised(told).all_findings]
     assert [f.check for f in left] == ["M7"]
     assert not evaluate(edited(told, *left[0].remedies[0].edits)).all_findings
+
+
+def test_a_panel_goes_to_registers_whole_and_a_supply_makes_up_for_its_drivers():
+    build = open_wish(read_wish("panel of 6 x 10 pulse coils 12 V 24 Ω on a 5 V board"), "wall")
+    found = {f.check: f for f in advised(build).all_findings}
+    press = next(r for r in found["P11"].remedies if "registers" in r.label)
+    moved = edited(build, *press.edits)
+    assert all(pin.startswith("chain") for pin in moved.channels[0].pins)
+    assert moved.chains[0].count * 8 == len(moved.channels[0].pins) == 2 * (6 + 10)
+    assert "P11" not in {f.check for f in evaluate(moved).all_findings}
+    for check, left in (("C1", "13.5 V"), ("D9", "1.3 s")):
+        (remedy,) = found[check].remedies
+        assert left in remedy.label
+        after = evaluate(edited(build, *remedy.edits))
+        assert check not in {f.check for f in after.all_findings}
+
+
+def test_all_lines_assigned_anew_stay_on_what_they_hang_on():
+    build = chained(many=3, count="1")
+    pins = [c.pin for c in edited(build, ("assign_pins", {"scope": "all"})).channels]
+    assert all(pin.startswith("chain2.") for pin in pins)
+    mixed = edited(
+        build,
+        (
+            "add_channel",
+            {"kind": "relay_coil", "voltage": "12 V", "figure": "400 Ω", "pin": "auto"},
+        ),
+        ("assign_pins", {"scope": "all"}),
+    )
+    assert [c.pin.startswith("chain2.") for c in mixed.channels] == [True, True, True, False]
+
+
+def test_an_input_added_beside_a_chain_takes_a_free_pin_of_the_board():
+    build = chained(many=8)
+    free = len(BuildContext(build, load_catalogue()).board.pins)
+    for _ in range(free):
+        build = edited(build, ("add_input", {"kind": "button"}))
+    pins = [i.pin for i in build.inputs if i.pin]
+    # All the board can read, less the four lines of the register and what is not free at all.
+    assert len(pins) == len(set(pins)) == 14 and not any("." in pin for pin in pins)

@@ -266,3 +266,16 @@ def hoist(energy: str, **fields) -> Build:
         kind="dc_motor",
     )
     return edited(build, ("set_load", {"channel": build.channels[-1].id, "returned": energy}))
+
+
+def test_a_name_nobody_gave_follows_what_it_names_and_a_given_one_stays():
+    build = edited(Build(name="b"), ("add_rail", {"voltage": "12 V"}))
+    assert build.rails[0].name == "12 V regulated adapter"
+    other = edited(build, ("set_rail", {"rail": "rail1", "voltage": "24 V", "source": "battery"}))
+    assert other.rails[0].name.startswith("24 V ") and "adapter" not in other.rails[0].name
+    named = edited(
+        build,
+        ("set_rail", {"rail": "rail1", "name": "Bench"}),
+        ("set_rail", {"rail": "rail1", "voltage": "24 V"}),
+    )
+    assert named.rails[0].name == "Bench"

@@ -6,7 +6,7 @@ import pytest
 
 from latchcore.advice.mending import advised
 from latchcore.catalogue import load_catalogue
-from latchcore.evaluate import evaluate_afresh
+from latchcore.evaluate import evaluate, evaluate_afresh
 from latchcore.formats.buildfile import read_build, write_build
 from latchcore.stages import STAGES
 from tests.core.benches import bench, edited
@@ -106,3 +106,20 @@ def test_what_was_fixed_at_one_stage_is_carried_only_where_the_next_one_knows_it
         and moved.channels[0].stage.settings["resistor_watts"] == "0.5 W"
     )
     assert write_build(read_build(write_build(moved))) == write_build(moved)
+
+
+def test_what_a_contact_leans_on_is_not_remembered_of_another_stage():
+    build = bench("filament_lamp", "12 V", "5 W", stage="relay_contact", settings={})
+    build = edited(
+        build,
+        ("copy_channel", {"channel": "ch2"}),
+        ("set_stage", {"channel": "ch3", "stage": "nmos_low_side"}),
+        ("set_series_switch", {"channel": "ch2", "series_switch": "ch3"}),
+    )
+    for stage in ("nmos_low_side", "relay_contact", "nmos_low_side"):
+        build = edited(build, ("set_stage", {"channel": "ch3", "stage": stage}))
+        remembered, afresh = (
+            [(m.check, m.key, m.worst) for m in report.channels[0].result.measures]
+            for report in (evaluate(build), evaluate_afresh(build, load_catalogue()))
+        )
+        assert remembered == afresh
