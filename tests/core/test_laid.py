@@ -87,7 +87,7 @@ def test_a_thin_piece_to_a_point_asks_for_a_fuse_like_any_wire():
     battery = ("set_rail", {"rail": "rail1", "source": "battery", "fuse": "8 A"})
     thick = shelf(battery, ("set_block", {"block": "blk4", "wire_area": "0.75 mm²"}))
     thin = shelf(battery, ("set_block", {"block": "blk4", "wire_area": "0.5 mm²"}))
-    above = "The fuse of 12 V regulated adapter is above its wire"
+    above = "The fuse of 12 V battery is above its wire"
     assert above not in [f.title for f in said(thick, "S7")]
     assert above in [f.title for f in said(thin, "S7")]
 
