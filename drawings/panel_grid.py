@@ -43,17 +43,17 @@ def grid(c: Canvas, result: StageResult, channel: Channel, symbol: str, rail_tex
             y = TOP + STEP_Y * n
             c.text(16, y - 4, f"{name} high {high}", "mono")
             c.text(16, y + 11, f"{name} low  {low}", "mono")
-            _half(c, driver, 196, y)
-            _pulls(c, result, n, [(158, y - 8), (158, y + 8)], (20, 0))
+            _half(c, driver, 204, y)
+            _pulls(c, result, n, [(168, y - 8), (168, y + 8)], (18, 0))
             for k, wire in enumerate(wires):
                 at = y + 5 * k
-                c.line((214, at), (right - STEP_X + 16, at), data_node=load.terminals[wire])
+                c.line((222, at), (right - STEP_X + 16, at), data_node=load.terminals[wire])
         else:
             x = LEFT + STEP_X * (n - rows)
-            turned = {"transform": f"rotate(-60 {x} {TOP - 76})"}
-            c.text(x, TOP - 76, f"{name} {high}", "mono", "start", **turned)
-            lower = {"transform": f"rotate(-60 {x + 14} {TOP - 70})"}
-            c.text(x + 14, TOP - 70, f"low {low}", "mono", "start", **lower)
+            turned = {"transform": f"rotate(-60 {x - 6} {TOP - 84})"}
+            c.text(x - 6, TOP - 84, f"{name} {high}", "mono", "start", **turned)
+            lower = {"transform": f"rotate(-60 {x + 15} {TOP - 84})"}
+            c.text(x + 15, TOP - 84, f"low {low}", "mono", "start", **lower)
             _half(c, driver, x, TOP - 52)
             _pulls(c, result, n, [(x - 9, TOP - 70), (x + 9, TOP - 70)], (0, 6))
             for k, wire in enumerate(wires):
