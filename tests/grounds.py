@@ -274,6 +274,19 @@ WORKS = {
     ),
     "work:no pull": (("set_setting", {"channel": "ch2", "pull_resistor": "none"}),),
     "work:rested": (("set_setting", {"channel": "ch2", "rest": "1 s"}),),
+    "work:armed": (
+        (
+            "set_setting",
+            {
+                "channel": "ch2",
+                "torque": "120 mN·m",
+                "force": "3 N",
+                "arm": "30 mm",
+                "sixty": "120 ms",
+                "pause": "300 ms",
+            },
+        ),
+    ),
     "work:steps": (
         ("set_setting", {"channel": "ch2", "step_rate": "90 Hz", "start_stop": "50 Hz"}),
     ),

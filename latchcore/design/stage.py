@@ -31,6 +31,8 @@ TYPED = {
     "percent": "%",
     "amperes": "A",
     "metres": "m",
+    "newtons": "N",
+    "torque": "N·m",
 }
 
 
@@ -41,7 +43,7 @@ class Setting:
 
     ``kind`` is ``ohms``, ``watts``, ``volts``, ``thermal``, ``seconds``, ``farads``, ``resistance``
     (of something bought, never sized), ``hertz``, ``percent``, ``amperes``,
-    ``metres``, ``plain``, ``rail``,
+    ``metres``, ``newtons``, ``torque``, ``plain``, ``rail``,
     ``part`` (of ``family``) or ``choice`` (one of ``choices``, the first the default); ``may_omit``
     allows "none". ``when`` names (key, values) another setting must have for this one to matter;
     ``usual`` is what stands in, in words, while it is empty.

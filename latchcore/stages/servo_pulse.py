@@ -7,7 +7,7 @@ from latchcore.design.outcomes import ServoOutcome
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
-from latchcore.pieces import five_states, low_side, signal_line
+from latchcore.pieces import five_states, low_side, servo_work, signal_line
 from latchcore.pieces.frame import (
     Traits,
     add_part,
@@ -34,6 +34,11 @@ settings = (
     Setting("rest_pulse", "Pulse it rests at", "seconds"),
     Setting("work_pulse", "Pulse it moves to", "seconds"),
     Setting("reads_high", "Least level its signal reads as high", "volts"),
+    Setting("torque", "Torque it gives", "torque"),
+    Setting("force", "Force at the end of its arm", "newtons"),
+    Setting("arm", "Length of that arm", "metres"),
+    Setting("sixty", "Time it takes for 60°", "seconds"),
+    Setting("pause", "Time the program gives it", "seconds"),
 )
 traits = Traits(cost=0, side="", fails="it stays, or goes where it likes")
 #: Pulses of a servo come so often [Hz].
@@ -57,6 +62,7 @@ def size(context: ChannelContext) -> StageResult:
     low_side.load_measures(context, result, 0.0, 0.0, 0.0)
     w.note("I_stall", "arm held", "A", result.surge, {}, {}, "measured or usual for the kind")
     _places(context, result)
+    servo_work.measured(context, result)
     _signal(context, result)
     _often(context, result)
     pin = join_pin(context, result)

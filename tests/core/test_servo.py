@@ -170,3 +170,30 @@ def test_volts_it_is_not_made_for_are_refused():
     motor = bench("motor_both", "12 V", "0.4 A", rail="24 V", stage="bridge_chip", board=RADIO)
     assert findings(motor)["S8"] == "stop"
     assert evaluate(build).channels[0].result is not None
+
+
+@pytest.mark.parametrize(("arm", "trips"), [("40 mm", False), ("40.1 mm", True)])
+def test_an_arm_it_cannot_hold_stalls_it_and_a_shorter_one_mends_it(arm, trips):
+    build = servo(torque="120 mN·m", force="3 N", arm=arm)
+    assert ("M5" in findings(build)) == trips
+    if trips:
+        (remedy,) = finding(build, "M5").remedies
+        assert "40 mm" in remedy.label and "M5" not in findings(edited(build, *remedy.edits))
+
+
+@pytest.mark.parametrize(
+    ("pulses", "pause", "trips"),
+    [
+        # All of 90° at 120 ms for 60°: 180 ms; half of it: 90 ms.
+        ({}, "180 ms", False),
+        ({}, "179 ms", True),
+        ({"rest_pulse": "1.5 ms", "work_pulse": "1 ms"}, "90 ms", False),
+        ({"rest_pulse": "1.5 ms", "work_pulse": "1 ms"}, "89 ms", True),
+    ],
+)
+def test_the_program_waits_until_it_has_got_there(pulses, pause, trips):
+    build = servo(sixty="120 ms", pause=pause, **pulses)
+    assert ("D9" in findings(build)) == trips
+    if trips:
+        (remedy,) = finding(build, "D9").remedies
+        assert "D9" not in findings(edited(build, *remedy.edits))

@@ -87,6 +87,27 @@ def seldomer(case: Case) -> Iterator[Candidate]:
 
 
 @tried
+def longer_pause(case: Case) -> Iterator[Candidate]:
+    """The program waits until a servo has got there."""
+    measure = case.finding.measure
+    if measure is not None and measure.key == "servo_way":
+        digit = 10.0 ** (math.floor(math.log10(measure.worst)) - 1)
+        pause = show(math.ceil(measure.worst / digit - 1e-9) * digit, "s", 2)
+        yield f"Give it {pause}", case.setting(pause=pause)
+
+
+@tried
+def shorter_arm(case: Case) -> Iterator[Candidate]:
+    """An arm a servo can hold what hangs on it at."""
+    measure, force = case.finding.measure, case.context.given("force", "N")
+    if measure is not None and measure.key == "servo_torque" and force:
+        longest = measure.limit / force
+        digit = 10.0 ** (math.floor(math.log10(longest)) - 1)
+        arm = show(math.floor(longest / digit + 1e-9) * digit, "m", 2)
+        yield f"Shorten its arm to {arm}", case.setting(arm=arm)
+
+
+@tried
 def less_current(case: Case) -> Iterator[Candidate]:
     """A driver set lower, or a resistor before each winding."""
     measure = case.finding.measure

@@ -153,11 +153,13 @@ RECORDS = (
         yields_to=("D4",),
         titles={
             "step_rate": "The motor loses steps at this rate",
+            "servo_way": "The program goes on before it has got there",
             "redraw": "The panel is not written as often as that",
         },
         tries=(
             "slower_steps",
             "seldomer",
+            "longer_pause",
             "slower_pwm",
             "resistors",
             "part",

@@ -92,5 +92,7 @@ RECORDS = (
         why="They start and stall together, and the board is on the same supply.",
         short="stalled",
         station="rails",
+        titles={"servo_torque": "It is too weak for its arm, and stalls"},
+        tries=("shorter_arm",),
     ),
 )
