@@ -163,11 +163,15 @@ class OutputOutcome:
 
 @dataclass(slots=True)
 class ServoOutcome:
-    """The way of a servo: its narrowest and widest pulse [s] and the travel between them [°]."""
+    """
+    The way of a servo: its narrowest and widest pulse [s], the travel between them [°], and how far
+    a pulse may be off [s].
+    """
 
     narrow: float
     wide: float
     travel: float
+    trembles: float = 0.0
 
     @property
     def turned(self) -> bool:

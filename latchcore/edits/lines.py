@@ -8,7 +8,7 @@ from latchcore.design.kinds import STAGES, roles_of, wants_of
 from latchcore.document.models import Build, Channel
 from latchcore.edits.registry import own
 from latchcore.findings.pins import usable
-from latchcore.whole.pinning import PULSED
+from latchcore.whole.pinning import by_timer
 
 
 def free_pins(
@@ -47,7 +47,7 @@ def free_pins(
 def pulses(channel: Channel) -> bool:
     """Whether a channel's own line must pulse: as stated, or by its load or its stage."""
     wave = in_use().loads[channel.load.kind].wave
-    return bool(channel.pwm) or bool(wave) or channel.stage.kind in PULSED
+    return bool(channel.pwm) or bool(wave) or by_timer(channel)
 
 
 def quiet_pin(build: Build, channel: Channel) -> str | None:

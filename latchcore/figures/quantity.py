@@ -279,6 +279,22 @@ def digits(value: float, figures: int = 3) -> str:
     )
 
 
+def rounded(value: float, unit: str, up: bool) -> str:
+    """
+    Two digits of a value, never less than it where ``up``, else never more: what somebody would
+    type.
+
+    Examples
+    --------
+    >>> rounded(0.1203, "s", up=True), rounded(0.1203, "s", up=False), rounded(0.12, "s", up=True)
+    ('130 ms', '120 ms', '120 ms')
+    """
+    step = 10.0 ** (math.floor(math.log10(value)) - 1)
+    # A hair is rounding of the sum, not more.
+    whole = math.ceil(value / step - 1e-9) if up else math.floor(value / step + 1e-9)
+    return show(whole * step, unit, 2)
+
+
 @lru_cache(maxsize=16384)
 def show(value: float | None, unit: str = "", figures: int = 3) -> str:
     """

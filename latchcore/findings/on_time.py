@@ -12,12 +12,12 @@ from latchcore.figures.slack import exceeds, falls_short
 from latchcore.pieces.pulse import Pulses, meant, pulses_of
 
 
-def slowest_rise(context: ChannelContext) -> float | None:
+def slowest_rise(context: ChannelContext, result: StageResult) -> float | None:
     """
     Time a coil takes to act at the lowest supply [s]; ``None`` where it never does, or nothing is
     known of it.
     """
-    return pulses_of(context).least
+    return pulses_of(context, result).least
 
 
 def _program(context: ChannelContext) -> float | None:
@@ -96,7 +96,7 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
     load, where = context.channel.load, context.channel.id
     if not context.load.kind.inductive:
         return []
-    pulses = pulses_of(context)
+    pulses = pulses_of(context, result, result.working)
     cut_off = parse(load.cut_off, "s") if load.cut_off else None
     if found := _too_long(context, pulses):
         return [found]

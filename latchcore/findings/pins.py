@@ -9,7 +9,7 @@ from latchcore.design.report import Finding, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.slack import exceeds
 from latchcore.sums.pulls import node_against_pull_up
-from latchcore.whole.pinning import PULSED, SHARED_OWNERS
+from latchcore.whole.pinning import SHARED_OWNERS, by_timer
 
 
 def usable(pin, wants: frozenset[str] = frozenset({"out"})) -> bool:
@@ -85,7 +85,7 @@ def _unfit(context: ChannelContext, result: StageResult, pin: Pin, fast: bool) -
                 "Shared, the board does not start or the load acts with every transfer.",
             )
         )
-    pulses = (context.channel.pwm and fast) or result.kind in PULSED
+    pulses = (context.channel.pwm and fast) or by_timer(context.channel)
     if pulses and "pwm" not in pin.can:
         found.append(
             Finding(

@@ -5,13 +5,12 @@ switch in series.
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.report import Finding, Remedy, StageResult
 from latchcore.document.models import Route
-from latchcore.figures.quantity import parse, show
+from latchcore.figures.quantity import parse, rounded, show
 from latchcore.figures.slack import falls_short
 
 #: What a member's contact or switch takes to be surely open where its record names no time [s].
@@ -114,8 +113,7 @@ def _route(route: Route, known) -> list[Finding]:
 
 def _pause(route: Route, need: float) -> Remedy:
     """A pause as long as the slowest release, rounded up to two digits."""
-    step = 10.0 ** (math.floor(math.log10(need)) - 1)
-    pause = show(math.ceil(need / step - 1e-9) * step, "s", 2)
+    pause = rounded(need, "s", up=True)
     return Remedy(
         f"A pause of {pause} between one and the next",
         (("set_route", {"route": route.id, "gap": pause}),),

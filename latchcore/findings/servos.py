@@ -38,13 +38,38 @@ def channel(context: ChannelContext, result: StageResult) -> list[Finding]:
                 cause="ends",
             )
         ]
-    found = (_pulse(context, key, way) for key in PULSES)
+    found = (_loop(context), *(_pulse(context, key, way) for key in PULSES))
     return [finding for finding in found if finding is not None]
+
+
+def _loop(context: ChannelContext) -> Finding | None:
+    """M4 of pulses a program makes in its loop, while nobody says how far they are off."""
+    if context.setting("made") != "loop" or context.given("jitter", "s") is not None:
+        return None
+    where = context.channel.id
+    return Finding(
+        "M4",
+        "check",
+        where,
+        "By how much do its pulses tremble?",
+        "The program makes them in its loop; how far their width is off is not stated.",
+        "Every interrupt and every other branch moves the end of a pulse: the arm trembles, and at"
+        " its end it is pressed against its stop.",
+        remedies=(
+            Remedy(
+                "Let a timer make them", (("set_setting", {"channel": where, "made": "timer"}),)
+            ),
+        ),
+        cause="loop",
+    )
 
 
 def _pulse(context: ChannelContext, key: str, way: ServoOutcome) -> Finding | None:
     text, seconds = context.setting(key), context.given(key, "s")
-    if text is None or seconds is None or within(way.narrow, seconds, way.wide):
+    if text is None or seconds is None:
+        return None
+    off = way.trembles
+    if within(way.narrow + off, seconds, way.wide - off):
         return None
     # Its number and unit, where it is plainly one of each; else only what it comes to is known.
     read = re.fullmatch(r"\s*([0-9]*\.?[0-9]+)\s*(\S+)\s*", text.replace(",", "."))
@@ -53,14 +78,15 @@ def _pulse(context: ChannelContext, key: str, way: ServoOutcome) -> Finding | No
     told = pulse_of(float(number), unit, way.narrow, way.wide)
     where = context.channel.id
     meant = f"{number} {WRITTEN[told.meant]}" if told.meant else ""
-    near = show(min(max(told.seconds, way.narrow), way.wide), "s")
+    near = show(min(max(told.seconds, way.narrow + off), way.wide - off), "s")
     label = f"Take {meant}, which is in its range" if meant else f"Take {near}, its nearest end"
     return Finding(
         "M4",
         "stop",
         where,
         f"The pulse it {PULSES[key]} is outside its range",
-        f"{text} was typed; it takes {show(way.narrow, 's')} to {show(way.wide, 's')}."
+        f"{text} was typed; it takes {show(way.narrow, 's')} to {show(way.wide, 's')}"
+        + (f", and is off by up to {show(off, 's')}." if off else ".")
         + (f" Meant is perhaps {meant}." if meant else ""),
         "Driven past its end a servo presses against its stop, stalled, until it burns.",
         remedies=(Remedy(label, (("set_setting", {"channel": where, key: meant or near}),)),),

@@ -5,10 +5,15 @@ from __future__ import annotations
 from latchcore.catalogue.switch_records import BridgeChip
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
+from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
 
 #: A motor nobody measured is taken to stand after this [s].
 RUN_DOWN = 0.5
+SETTINGS = (
+    Setting("rest", "Rest before it turns the other way", "seconds", usual="none: at speed"),
+    Setting("run_down", "Time it takes to run down", "seconds", usual=show(RUN_DOWN, "s")),
+)
 
 
 def free_rest(context: ChannelContext) -> str:

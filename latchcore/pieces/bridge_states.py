@@ -23,6 +23,8 @@ BOOT = {
     "driven_high": "1",
     "driven_low": "0",
 }
+#: The strongest pull inside a common controller [Ω].
+STRONGEST = 20e3
 #: What flows is shown at the highest supply; its wires and source are taken as stiff [Ω].
 STIFF = 1e-3
 #: What a result is in words, where the load acts and where it does not.
@@ -46,6 +48,19 @@ def boots(pins: list[Pin | None]) -> tuple[str, ...]:
     stages = ["".join(ways) for ways in product(*(BOOT.get(kind, "10") for kind in kinds))]
     # Every line floats in the moment before the board pulls or drives it.
     return tuple(dict.fromkeys(("z" * len(pins), *stages)))
+
+
+def start_of(context: ChannelContext, each: int = 0) -> Start:
+    """
+    How the lines of a channel stand before its program runs, and which supply lives without the
+    other; pulls inside the board that nobody stated are taken as strong as any. Where every
+    ``each`` lines are one of many alike, whatever any of them does.
+    """
+    pins = pins_of(context)
+    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
+    groups = [pins[n : n + each] for n in range(0, len(pins), each)] if each else [pins]
+    stages = tuple(dict.fromkeys(stage for group in groups for stage in boots(group)))
+    return Start(stages, not context.rail_dies_with_board, weak=min(weak, default=STRONGEST))
 
 
 def chip_rows(part: BridgeChip, enabled: bool) -> tuple[tuple[str, tuple[str, ...]], ...]:
@@ -100,8 +115,6 @@ def power_of(
     rests: tuple[str, ...] = tuple(n for n in ("rest", "stand", "brake") if n in written)
     ways = ("set", "reset") if coil else ("forward", "reverse")
     after = dict.fromkeys(ways, rests) if stops_first or coil else {}
-    pins = pins_of(context)
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return Power(
         "latching_coil" if coil else "motor",
         context.volts.max,
@@ -110,7 +123,7 @@ def power_of(
         board.logic.max,
         lines,
         Program(written, next(iter(written)), after=after),
-        Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+        start_of(context),
         chips=(
             Chip(
                 "U1",
@@ -160,7 +173,7 @@ def states(context: ChannelContext, result: StageResult, motion: Motion) -> None
         load, says = _does(motion, lines)
         return Decided(f"{words}; {says}", load=load)
 
-    booted = max((decided(b, "as the board starts") for b in boot[1:] or boot), key=_graver)
+    booted = max((decided(b, "as the board starts") for b in boot[1:] or boot), key=graver)
     dead = (
         Decided("rail dead as well", load="off")
         if context.rail_dies_with_board
@@ -182,5 +195,6 @@ def states(context: ChannelContext, result: StageResult, motion: Motion) -> None
     result.states += control.states()
 
 
-def _graver(found: Decided) -> int:
+def graver(found: Decided) -> int:
+    """How grave a state is: off, undecided, on."""
     return ["off", "undecided", "on"].index(found.load or "off")

@@ -6,11 +6,12 @@ from latchcore.catalogue.chain_records import LineDriver
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import Measure, StageResult
 from latchcore.figures.quantity import parse
+from latchcore.pieces.frame import junction_measure
 from latchcore.sums import coils
 from latchcore.sums.pulse_coils import Refresh, driver_heat, panel_refresh, pulse_bulk
 
-#: What stands in while nobody said it: a pulse [s], how often it is redrawn [s].
-USUAL_PULSE, REDRAWN = 10e-3, 1.0
+#: What stands in while nobody said it: a pulse [s], the clock of a chain [Hz].
+USUAL_PULSE, CLOCK = 10e-3, 1e6
 #: A capacitor has so much less at its worst.
 CAPACITOR_SPREAD = 0.2
 
@@ -97,24 +98,32 @@ def currents(context: ChannelContext, result: StageResult, part: LineDriver) -> 
         )
 
 
+def _shots(context: ChannelContext) -> int:
+    """Pulses that turn every dot once."""
+    load = context.channel.load
+    return -(-(load.rows or 1) * (load.columns or 1) // at_once(context))
+
+
+def _every(context: ChannelContext) -> float:
+    """How often all is redrawn [s]; without a pause where nobody says so."""
+    stated = context.given("redrawn", "s")
+    return stated or _shots(context) * (pulse_of(context) + gap_of(context))
+
+
 def _share(context: ChannelContext) -> float:
     """Share of time coils are energised where all is redrawn as often as is stated."""
-    load = context.channel.load
-    dots = (load.rows or 1) * (load.columns or 1)
-    every = context.given("redrawn", "s") or REDRAWN
-    return min(dots / at_once(context) * pulse_of(context) / every, 1.0)
+    return min(_shots(context) * pulse_of(context) / _every(context), 1.0)
 
 
 def heat(context: ChannelContext, result: StageResult, part: LineDriver) -> None:
     """D6 of one package: its lines pulsed in turn, as often as all is redrawn."""
-    load, w = context.channel.load, result.working
-    dots = (load.rows or 1) * (load.columns or 1)
-    every = context.given("redrawn", "s") or REDRAWN
+    w = result.working
+    w.note("t_every", "as stated, or without a pause", "s", _every(context), {}, {}, "all redrawn")
     found = driver_heat(
         current=result.running,
         on_time=pulse_of(context),
-        repetition=1 / every,
-        count=-(-dots // at_once(context)),
+        repetition=1 / _every(context),
+        count=_shots(context),
         theta=part.theta_ja,
         ambient=context.enclosed,
         on_voltage=max(part.upper, part.lower),
@@ -124,25 +133,7 @@ def heat(context: ChannelContext, result: StageResult, part: LineDriver) -> None
     w.note("P_driver", "volts kept, current, share of time", "W", found.power, {}, {})
     hot = w.note("T_J", "ambient and heat through theta", "°C", found.junction, {}, {})
     result.power = found.power
-    margin = context.limits["junction_margin"]
-    result.measures.append(
-        Measure(
-            "junction",
-            "D6",
-            "Junction temperature of a driver",
-            "°C",
-            hot,
-            "max",
-            "all redrawn as often as is stated",
-            "T_J",
-            "All its lines share one package.",
-            stop=part.t_j_max,
-            fix=part.t_j_max - margin,
-            stop_name="limit",
-            fix_name="limit less 25 K",
-            zero=context.around.ambient,
-        )
-    )
+    junction_measure(context, result, hot, part.t_j_max, why="All its lines share one package.")
 
 
 def sneak_share(rows: int, columns: int) -> tuple[float, float]:
@@ -251,13 +242,16 @@ def redraw(context: ChannelContext, result: StageResult) -> tuple[Refresh, Refre
     """Shots and time to write every dot anew, half of them either way; and to write one."""
     load, chain = context.channel.load, context.around.of_line(context.channel.pin)
     rows, columns = load.rows or 1, load.columns or 1
-    clock = parse(chain.chain.clock, "Hz") if chain is not None and chain.chain.clock else 1e6
+    clock = parse(chain.chain.clock, "Hz") if chain is not None and chain.chain.clock else CLOCK
     bits = chain.outputs if chain is not None else 0
     after = ["".join("10"[(r + c) % 2] for c in range(columns)) for r in range(rows)]
     before = ["".join("01"[(r + c) % 2] for c in range(columns)) for r in range(rows)]
     one = [("1" if r == 0 else "0") + row[1:] for r, row in enumerate(after)]
     flipped = [("0" if r == 0 else row[0]) + row[1:] for r, row in enumerate(one)]
-    period = context.given("redrawn", "s") or REDRAWN
+    period = _every(context)
+    stated = context.given("redrawn", "s")
+    if chain is not None and not chain.chain.clock:
+        result.working.note("f_clock", "its clock is not stated", "Hz", CLOCK, {}, {}, "taken")
 
     def written(old: list[str], new: list[str], changed: bool) -> Refresh:
         return panel_refresh(
@@ -280,7 +274,7 @@ def redraw(context: ChannelContext, result: StageResult) -> tuple[Refresh, Refre
         "t_all", f"{every.shots} shots, each loaded, pulsed and rested", "s", every.lasts, {}, {}
     )
     w.note("t_one", "one dot alone", "s", single.lasts, {}, {})
-    if every.lasts > period:
+    if stated is not None:
         result.measures.append(
             Measure(
                 "redraw",
@@ -292,7 +286,7 @@ def redraw(context: ChannelContext, result: StageResult) -> tuple[Refresh, Refre
                 "half of the dots either way",
                 "t_all",
                 "A row whose dots go both ways takes two shots.",
-                fix=period,
+                fix=stated,
                 fix_name="how often it is redrawn",
             )
         )

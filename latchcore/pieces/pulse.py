@@ -33,8 +33,15 @@ class Pulses:
     sure: bool
 
 
-def pulses_of(context: ChannelContext, result: StageResult | None = None) -> Pulses:
-    """The window of a coil, as far as it is stated or follows from what is."""
+def pulses_of(
+    context: ChannelContext,
+    result: StageResult | None = None,
+    working: Working | None = None,
+) -> Pulses:
+    """
+    The window of a coil, as far as it is stated or follows from what is; on the volts a stage that
+    is sized leaves of its rail.
+    """
     load, stated = context.load, context.channel.load
     armature = parse(stated.armature, "s") if stated.armature else 0.0
     slowest = quickest = None
@@ -42,7 +49,7 @@ def pulses_of(context: ChannelContext, result: StageResult | None = None) -> Pul
     if load.pull_in is not None and load.inductance is not None and not context.alternating:
         risen = True
         operate = load.pull_in / load.resistance.typ
-        volts = context.volts.min - context.wire_drop
+        volts = _least_volts(context, result)
         slowest = coils.operate_time(volts, load.resistance.max, load.inductance.max, operate)
         quickest = coils.operate_time(
             context.volts.max, load.resistance.min, load.inductance.min, operate
@@ -52,7 +59,7 @@ def pulses_of(context: ChannelContext, result: StageResult | None = None) -> Pul
     if acts is not None:
         least = max(least or 0.0, acts)
     most = parse(stated.longest_rated, "s") if stated.longest_rated else None
-    copper = window(context)
+    copper = window(context, result, working)
     by_copper = copper is not None and (most is None or copper.most < most)
     if by_copper and copper is not None:
         most = copper.most
@@ -66,7 +73,17 @@ def pulses_of(context: ChannelContext, result: StageResult | None = None) -> Pul
     )
 
 
-def window(context: ChannelContext, working: Working | None = None) -> PulseWindow | None:
+def _least_volts(context: ChannelContext, result: StageResult | None) -> float:
+    """The least volts at the coil while it is on [V]."""
+    left = context.volts.min - context.wire_drop
+    return min(left, result.load_volts[0]) if result and result.load_volts else left
+
+
+def window(
+    context: ChannelContext,
+    result: StageResult | None = None,
+    working: Working | None = None,
+) -> PulseWindow | None:
     """
     What the copper of a coil bears without losing any heat, where its weight is stated; ``None``
     where it is not, or on alternating current.
@@ -78,7 +95,7 @@ def window(context: ChannelContext, working: Working | None = None) -> PulseWind
     spread = (load.resistance.max - load.resistance.typ) / load.resistance.typ
     slack = (load.inductance.max - load.inductance.typ) / load.inductance.typ
     return pulse_window(
-        supply_min=context.volts.min - context.wire_drop,
+        supply_min=_least_volts(context, result),
         supply_max=context.volts.max,
         drop_min=0.0,
         drop_max=0.0,

@@ -39,6 +39,11 @@ def phases(context: ChannelContext) -> int:
     return int(context.setting("phases") or "2")
 
 
+def rest_share(context: ChannelContext) -> float:
+    """The share of its current a motor is held with while it stands."""
+    return parse(context.setting("rest_share") or "100 %", "%") / 100
+
+
 def measures(context: ChannelContext, result: StageResult) -> None:
     """
     C2 of the current a winding holds, D9 of the step rate, D14 of its series resistor; heat at
@@ -55,7 +60,7 @@ def measures(context: ChannelContext, result: StageResult) -> None:
     tolerance = (load.resistance.max - load.resistance.typ) / winding
     text = context.setting("step_rate")
     rate = parse(text, "Hz") if text else None
-    share = parse(context.setting("rest_share") or "100 %", "%") / 100
+    share = rest_share(context)
     low, high = result.load_volts or (context.volts.min, context.volts.max)
     found = stepping(
         winding=winding,

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pins_of
 from latchcore.design.report import Sized, StageResult
-from latchcore.pieces.bridge_states import STIFF, boots, states, worked
+from latchcore.pieces.bridge_states import STIFF, start_of, states, worked
 from latchcore.pieces.frame import add_part
 from latchcore.pieces.sensing import VDD
 from latchcore.sums.motion.judge import Motion
-from latchcore.sums.motion.power import Gate, Line, Power, Program, Pull, Start, Switch, Winding
+from latchcore.sums.motion.power import Gate, Line, Power, Program, Pull, Switch, Winding
 
 __all__ = ["join_lock", "locking", "states", "worked_windings"]
 
@@ -97,8 +96,6 @@ def worked_windings(
         Winding(role, role.upper() if kind == "stepper" else role, ("plus", f"{role}-"), ohms)
         for role in own
     )
-    pins = pins_of(context)
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return worked(
         Power(
             kind,
@@ -108,7 +105,7 @@ def worked_windings(
             board.logic.max,
             lines,
             program,
-            Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+            start_of(context),
             gates=gates,
             switches=switches,
             windings=windings,

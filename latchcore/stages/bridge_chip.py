@@ -35,13 +35,7 @@ settings = (
         choices=(("line", "on a line of its own"), ("tied", "tied to its logic supply")),
     ),
     Setting("pull_resistor", "Pull-down at each input", "ohms", may_omit=True),
-    Setting("rest", "Rest before it turns the other way", "seconds", usual="none: at speed"),
-    Setting(
-        "run_down",
-        "Time it takes to run down",
-        "seconds",
-        usual=show(bridge_currents.RUN_DOWN, "s"),
-    ),
+    *bridge_currents.SETTINGS,
     Setting("logic_rail", "Rail of its logic supply", "rail", usual="the board's own"),
 )
 traits = Traits(cost=6, side="both", fails="shorted: it turns, or the supply is shorted")
@@ -113,8 +107,7 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
     low_side.load_measures(context, result, 0.0, typical, drop)
     bridge_package.supply_limits(context, result, part)
     bridge_package.heat_of(context, result, part, drop, running)
-    pull, holds = bridge_package.input_pulls(context, result, part, own)
-    bridge_package.input_levels(context, result, part)
+    pull, holds = bridge_package.inputs(context, result, part, own)
     pwm_measure(context, result, part.t_on, part.t_off, "its own edges, as printed")
     result.motion = bridge_states.worked(
         bridge_states.power_of(

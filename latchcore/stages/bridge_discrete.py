@@ -6,13 +6,12 @@ from dataclasses import replace
 
 from latchcore.catalogue.switch_records import Igbt, Mosfet
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pins_of
 from latchcore.design.report import Measure, Sized, StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
 from latchcore.metal.netlist import Part
 from latchcore.pieces import bridge_currents, fet_low, photovoltaic, several, winding_states
-from latchcore.pieces.bridge_states import STIFF, boots, states, worked
+from latchcore.pieces.bridge_states import STIFF, start_of, states, worked
 from latchcore.pieces.frame import Traits, add_part, load_domain, return_node
 from latchcore.pieces.merging import take_in
 from latchcore.pieces.sensing import VDD
@@ -23,7 +22,6 @@ from latchcore.sums.motion.power import (
     Power,
     Program,
     Pull,
-    Start,
     Switch,
     Winding,
 )
@@ -58,18 +56,14 @@ settings = (
     Setting("pull_resistor", "Pull-down at each line", "ohms", may_omit=True),
     Setting("led_resistor", "LED resistor", "ohms"),
     Setting("pv", "Photovoltaic coupler", "part", family="pv_coupler"),
-    Setting("rest", "Rest before it turns the other way", "seconds", usual="none: at speed"),
-    Setting(
-        "run_down",
-        "Time it takes to run down",
-        "seconds",
-        usual=show(bridge_currents.RUN_DOWN, "s"),
-    ),
+    *bridge_currents.SETTINGS,
 )
 traits = Traits(side="both", cost=12, fails="shorted: it turns, or the supply is shorted")
 FOUR = ("a_high", "a_low", "b_high", "b_low")
 #: Dead time: so much over what the slower takes to let go, and at least so much [s].
 SLACK, LEAST = 1.5, 1e-6
+#: With its resistor the LED of a coupler is dark up to here, and surely lit from here [V].
+DARK, LIT = 0.6, 1.5
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -353,8 +347,9 @@ def _power(
     board, pull = context.board, result.value("pull_resistor")
     held = Pull("low", pull.size) if pull is not None and pull.value else None
     mosfet = result.parts.get("transistor")
-    low = 0.5 * mosfet.v_gs_th.min if isinstance(mosfet, Mosfet) else 0.6
-    high = mosfet.on_voltage if isinstance(mosfet, Mosfet) else 1.5
+    low, high = DARK, LIT
+    if isinstance(mosfet, Mosfet):
+        low, high = 0.5 * mosfet.v_gs_th.min, mosfet.on_voltage
     if locked == "logic":
         low, high = (
             winding_states.READS_LOW * board.logic.min,
@@ -383,8 +378,6 @@ def _power(
         if locked == "cross"
         else ()
     )
-    pins = pins_of(context)
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     ohms = context.volts.max / max(result.surge, result.running)
     return Power(
         "motor",
@@ -394,7 +387,7 @@ def _power(
         board.logic.max,
         lines,
         Program(codes, "stand", "in_order", after),
-        Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+        start_of(context),
         gates=gates,
         switches=tuple(switches),
         holds_off=holds,

@@ -6,12 +6,11 @@ from dataclasses import replace
 
 from latchcore.catalogue.switch_records import Mosfet
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pins_of
 from latchcore.design.report import StageResult
 from latchcore.design.stage import Setting
 from latchcore.figures.quantity import show
 from latchcore.pieces import bridge_currents, coil_and_contact, fet_low, several
-from latchcore.pieces.bridge_states import STIFF, boots, states, worked
+from latchcore.pieces.bridge_states import STIFF, start_of, states, worked
 from latchcore.pieces.frame import Traits, load_domain, return_node
 from latchcore.pieces.merging import take_in
 from latchcore.sums.motion.power import (
@@ -20,7 +19,6 @@ from latchcore.sums.motion.power import (
     Power,
     Program,
     Pull,
-    Start,
     Switch,
     Winding,
 )
@@ -54,13 +52,7 @@ settings = (
     Setting("transistor", "MOSFET", "part", family="nmos"),
     Setting("gate_resistor", "Gate resistor", "ohms", may_omit=True),
     Setting("pull_resistor", "Pull-down at each line", "ohms", may_omit=True),
-    Setting("rest", "Rest before it turns the other way", "seconds", usual="none: at speed"),
-    Setting(
-        "run_down",
-        "Time it takes to run down",
-        "seconds",
-        usual=show(bridge_currents.RUN_DOWN, "s"),
-    ),
+    *bridge_currents.SETTINGS,
 )
 traits = Traits(
     air_gap=True, silent=False, side="both", cost=9, fails="welds: it turns, or is braked"
@@ -139,6 +131,8 @@ def size(context: ChannelContext) -> StageResult:
     return result
 
 
+#: A base surely draws from here [V].
+BASE_SURE = 0.9
 #: Parts of a relay's own circuit that its motor's bridge has no use for.
 NOT_HERE = ("LOAD", "D3", "MOV1", "RC1")
 
@@ -199,7 +193,7 @@ def _power(context: ChannelContext, result: StageResult, own: tuple[str, ...]) -
     held = Pull("low", pull.size) if pull is not None and pull.value else None
     lines = []
     for role in own:
-        low, high = BASE_LIMIT, 0.9
+        low, high = BASE_LIMIT, BASE_SURE
         if role == "run" and isinstance(mosfet, Mosfet):
             low, high = 0.5 * mosfet.v_gs_th.min, mosfet.on_voltage
         lines.append(Line(role, low, high, held))
@@ -223,8 +217,6 @@ def _power(context: ChannelContext, result: StageResult, own: tuple[str, ...]) -
             Changeover("k2", "b", bus, "plus", STIFF, "reverse"),
         )
         codes, after = _two(cut)
-    pins = pins_of(context)
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     stall = max(result.surge, result.running)
     return Power(
         "motor",
@@ -234,7 +226,7 @@ def _power(context: ChannelContext, result: StageResult, own: tuple[str, ...]) -
         board.logic.max,
         tuple(lines),
         Program(codes, "stand", "in_order", dict(after)),
-        Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+        start_of(context),
         switches=switches,
         changeovers=contacts,
         windings=(Winding("M", "motor", ("a", "b"), context.volts.max / stall),),

@@ -4,19 +4,16 @@ from __future__ import annotations
 
 from latchcore.catalogue.chain_records import LineDriver
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pins_of
 from latchcore.design.outcomes import PanelOutcome
-from latchcore.design.report import Measure, Sized, StageResult
+from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting, best_of
 from latchcore.design.states import Control, Decided
-from latchcore.figures.quantity import parse, show
-from latchcore.figures.resistance import resistor_words
-from latchcore.pieces import panel_sums, several
-from latchcore.pieces.bridge_states import STIFF, boots, worked
-from latchcore.pieces.frame import Traits, add_part, load_domain, pin_limits
-from latchcore.sums import pulls
+from latchcore.figures.quantity import show
+from latchcore.pieces import control_inputs, panel_sums, several
+from latchcore.pieces.bridge_states import STIFF, graver, start_of, worked
+from latchcore.pieces.frame import Traits, add_part, load_domain
 from latchcore.sums.motion.judge import Motion
-from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull, Start
+from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull
 
 kind = "row_column"
 title = "Row and column drivers"
@@ -40,14 +37,12 @@ settings = (
     ),
     Setting("at_once", "Columns pulsed together", "plain", usual="1"),
     Setting("gap", "Rest between two pulses", "seconds", usual="as long as the pulse"),
-    Setting("redrawn", "Redrawn every", "seconds", usual="1 s"),
+    Setting("redrawn", "Redrawn every", "seconds", usual="without a pause"),
     Setting("bulk", "Capacitor at the panel", "farads"),
     Setting("charge", "Resistor that charges it", "resistance"),
     Setting("pull_resistor", "Pull-down at each input", "ohms", may_omit=True),
 )
 traits = Traits(side="both", cost=15, fails="shorted: a row or column is driven for good")
-#: Pulse that is reckoned with while the program's is not stated [s].
-USUAL_PULSE = 10e-3
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -106,11 +101,12 @@ def _with(context: ChannelContext, part: LineDriver, auto: bool) -> StageResult:
     panel_sums.heat(context, result, part)
     panel_sums.sneaks(context, result)
     panel_sums.bulk(context, result, part)
-    _supply(context, result, part)
-    pull = _pull(context, result, part, len(own))
-    _levels(context, result, part)
+    control_inputs.supply_limits(context, result, part)
+    pull, holds = control_inputs.input_pulls(context, result, part, len(own))
+    between = "Between both levels a line is neither driven nor let go."
+    control_inputs.input_levels(context, result, part, between, between)
     locked = part.at_both == "off" or context.setting("interlock") == "logic"
-    result.motion = _motion(context, part, pull, locked)
+    result.motion = _motion(context, part, pull if holds else None, locked)
     result.panel = _outcome(context, result, locked)
     _states(context, result)
     _join(context, result, part, own, pull, many)
@@ -126,101 +122,6 @@ def _with(context: ChannelContext, part: LineDriver, auto: bool) -> StageResult:
     return result
 
 
-def _supply(context: ChannelContext, result: StageResult, part: LineDriver) -> None:
-    volts, add = context.volts, result.measures.append
-    result.working.note("V_supply_min", "lowest rail voltage", "V", volts.min, {}, {})
-    words = "Supply of the drivers"
-    add(
-        Measure(
-            "bridge_supply_most",
-            "D3",
-            words,
-            "V",
-            volts.max,
-            "max",
-            "highest supply",
-            "V_supply_max",
-            "Over it its switches break through.",
-            stop=part.v_supply_max,
-            stop_name="highest supply it bears",
-        )
-    )
-    add(
-        Measure(
-            "bridge_supply_least",
-            "D10",
-            words,
-            "V",
-            volts.min,
-            "min",
-            "lowest supply",
-            "V_supply_min",
-            "Below it its upper switches are only half on.",
-            stop=part.v_supply_min,
-            stop_name="least it works from",
-        )
-    )
-
-
-def _levels(context: ChannelContext, result: StageResult, part: LineDriver) -> None:
-    board, w, add = context.board, result.working, result.measures.append
-    w.note("V_OH_min", "low high level of the line", "V", board.voh_noload_min, {}, {})
-    w.note("V_OL", "low level of the line", "V", board.vol_noload, {}, {})
-    why = "Between both levels a line is neither driven nor let go."
-    add(
-        Measure(
-            "input_high",
-            "P7",
-            "High level at its inputs",
-            "V",
-            board.voh_noload_min,
-            "min",
-            "low logic supply",
-            "V_OH_min",
-            why,
-            stop=part.reads_high,
-            stop_name="least level read as high",
-        )
-    )
-    add(
-        Measure(
-            "input_low",
-            "P8",
-            "Low level at its inputs",
-            "V",
-            board.vol_noload,
-            "max",
-            "highest low level",
-            "V_OL",
-            why,
-            stop=part.reads_low,
-            stop_name="highest level read as low",
-        )
-    )
-
-
-def _pull(
-    context: ChannelContext, result: StageResult, part: LineDriver, many: int
-) -> Sized | None:
-    """A pull-down at every input, and what an input takes of its line."""
-    board, w = context.board, result.working
-    pull = None
-    if not context.left_out("pull_resistor"):
-        yours = context.ohms("pull_resistor")
-        leak = board.leakage + part.input_current
-        chosen = pulls.choose_pull(board.logic.max, None, leak, part.reads_low, context.tolerance)
-        value = yours or (context.resistor(chosen) if chosen else None)
-        if value is not None:
-            text = resistor_words(value, context.tolerance)
-            label = "Pull-down at each input"
-            pull = Sized("pull_resistor", label, "R_pd", "Ω", value, text, bool(yours), many=many)
-            result.values.append(pull)
-    takes = part.input_current + (board.logic.max / pull.low if pull else 0.0)
-    result.pin_current = w.note("I_pin", "an input and its pull", "A", takes, {}, {}, "one line")
-    pin_limits(context, result, "one line", "An input takes little; its pull takes the rest.")
-    return pull
-
-
 def _motion(context: ChannelContext, part: LineDriver, pull: Sized | None, locked: bool) -> Motion:
     """The states of one row or column: both its inputs, what they pull it to."""
     board = context.board
@@ -228,8 +129,6 @@ def _motion(context: ChannelContext, part: LineDriver, pull: Sized | None, locke
     own = tuple(Line(level, part.reads_low, part.reads_high, held) for level in ("high", "low"))
     both = ("off", "off") if locked else ("high", "low")
     rows = [("10", ("high", "off")), ("01", ("off", "low")), ("00", ("off", "off")), ("11", both)]
-    pins = pins_of(context)[:2]
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     codes = {"off": "00", "high": "10", "low": "01"}
     return worked(
         Power(
@@ -240,7 +139,7 @@ def _motion(context: ChannelContext, part: LineDriver, pull: Sized | None, locke
             board.logic.max,
             own,
             Program(codes, "off", "off_first", {"high": ("off",), "low": ("off",)}),
-            Start(boots(pins), not context.rail_dies_with_board, weak=min(weak, default=20e3)),
+            start_of(context, each=2),
             chips=(Chip("line", ("high", "low"), ("out", "out"), tuple(rows), 0.5),),
         )
     )
@@ -281,7 +180,7 @@ def _states(context: ChannelContext, result: StageResult) -> None:
         if context.rail_dies_with_board
         else found("pp", "dead pins hold its inputs low")
     )
-    boot = motion.power.start.boot
+    booted = [found(b, "as the board starts") for b in motion.power.start.boot]
     result.drive.active = "high"
     result.states += Control(
         f"{context.channel.id}.PIN",
@@ -289,7 +188,7 @@ def _states(context: ChannelContext, result: StageResult) -> None:
         None,
         off=found("00", "every input low"),
         floating=found("zz", "its inputs as their pulls hold them"),
-        boot=found(boot[-1], "as the board starts"),
+        boot=max(booted, key=graver),
         dead=dead,
         on_text="one row and one column",
         upload=f"reset and upload, up to {show(board.upload_time, 's')}",
@@ -339,8 +238,3 @@ def _join(
         text = show(context.given("bulk", "F"), "F")
         add_part(context, result, "C1", "capacitor", text, "at the panel", **across)
         result.values.append(Sized("bulk", "Capacitor at the panel", "C1", "F", None, text, True))
-
-
-def stated_pulse(context: ChannelContext) -> float | None:
-    """The program's pulse [s], where it is stated."""
-    return parse(context.channel.longest_on, "s") if context.channel.longest_on else None

@@ -33,6 +33,13 @@ settings = (
     Setting("travel", "Travel between both, in degrees", "plain", usual=f"{TRAVEL:g}"),
     Setting("rest_pulse", "Pulse it rests at", "seconds"),
     Setting("work_pulse", "Pulse it moves to", "seconds"),
+    Setting(
+        "made",
+        "Its pulses are made",
+        "choice",
+        choices=(("timer", "by a timer"), ("loop", "by the program, in its loop")),
+    ),
+    Setting("jitter", "Their width is off by up to", "seconds", when=("made", ("loop",))),
     Setting("reads_high", "Least level its signal reads as high", "volts"),
     Setting("torque", "Torque it gives", "torque"),
     Setting("force", "Force at the end of its arm", "newtons"),
@@ -92,7 +99,11 @@ def _places(context: ChannelContext, result: StageResult) -> None:
     w = result.working
     narrow, wide = context.given("narrow", "s") or NARROW, context.given("wide", "s") or WIDE
     travel = context.given("travel", "") or TRAVEL
-    way = result.servo = ServoOutcome(narrow, wide, travel)
+    loop = context.setting("made") == "loop"
+    trembles = (context.given("jitter", "s") or 0.0) if loop else 0.0
+    way = result.servo = ServoOutcome(narrow, wide, travel, trembles)
+    if trembles:
+        w.note("t_off", "made in a loop, off by", "s", trembles, {}, {}, "as stated")
     w.note("t_narrow", "narrowest pulse", "s", narrow, {}, {}, "as found, or 1 ms")
     w.note("t_wide", "widest pulse", "s", wide, {}, {}, "as found, or 2 ms")
     w.note("A", "travel between both", "°", travel, {}, {}, "as stated, or 90°")
@@ -103,9 +114,9 @@ def _places(context: ChannelContext, result: StageResult) -> None:
         if pulse is not None:
             at = angle_of(pulse, narrow, wide, travel)
             text = context.setting(key) or ""
-            result.values.append(
-                Sized(key, label, "t", "s", pulse, text, True, detail=f"at {at:.3g}°")
-            )
+            off = travel * trembles / (wide - narrow)
+            detail = f"at {at:.3g}°" + (f", ± {off:.2g}°" if off else "")
+            result.values.append(Sized(key, label, "t", "s", pulse, text, True, detail=detail))
 
 
 def _signal(context: ChannelContext, result: StageResult) -> None:

@@ -9,7 +9,7 @@ from latchcore.design.stage import Setting, best_of
 from latchcore.design.states import Control, Decided
 from latchcore.figures.quantity import parse, show
 from latchcore.figures.resistance import resistor_words
-from latchcore.pieces import several, stepping
+from latchcore.pieces import control_inputs, several, stepping
 from latchcore.pieces.frame import Traits, add_part, load_domain, pin_limits
 from latchcore.pieces.sensing import VDD
 from latchcore.sums import pulls
@@ -35,6 +35,10 @@ settings = (
 traits = Traits(cost=8, side="both", fails="dead: the motor stands and holds nothing")
 #: Sense resistors that come on such carriers [Ω], their spread, the spread of the reference.
 SENSE, SENSE_SPREAD, REFERENCE_SPREAD = 0.1, 0.01, 0.035
+#: Choppers work above what is heard [Hz]; so much of the rail may dip meanwhile; an electrolytic
+#: has so much less than printed; those that are common [F].
+CHOPS, DIP, CAPACITOR_SPREAD = 20e3, 0.05, 0.2
+CAPACITORS = (100e-6, 220e-6, 470e-6, 1000e-6, 2200e-6, 4700e-6)
 
 
 def suits(context: ChannelContext) -> str | None:
@@ -76,7 +80,6 @@ def _with(context: ChannelContext, part: StepDriver, auto: bool) -> StageResult:
     reference = given or _rounded(min(wanted, part.limit(False) * part.gain * sense))
     text = f"{show(reference, 'V')} at its reference"
     result.values.append(Sized("reference", "Set to", "V_ref", "V", reference, text, bool(given)))
-    share = parse(context.setting("rest_share") or "100 %", "%") / 100
     found = chopper(
         reference_min=reference * (1 - REFERENCE_SPREAD),
         reference_max=reference * (1 + REFERENCE_SPREAD),
@@ -87,7 +90,7 @@ def _with(context: ChannelContext, part: StepDriver, auto: bool) -> StageResult:
         inductance=load.inductance.max if load.inductance else 0.0,
         supply_min=volts.min,
         rated=rated,
-        rest=share,
+        rest=stepping.rest_share(context),
     )
     w.note("I_set_max", "V_ref_max/(gain*R_sense_min)", "A", found.most, {}, {}, "highest corner")
     w.note("I_set_min", "V_ref_min/(gain*R_sense_max)", "A", found.least, {}, {}, "lowest corner")
@@ -95,6 +98,8 @@ def _with(context: ChannelContext, part: StepDriver, auto: bool) -> StageResult:
     result.typical, result.surge = 2 * rated, 2 * found.most
     result.load_volts = (found.least * load.resistance.min, found.most * load.resistance.max)
     _measures(context, result, part, found, rated)
+    control_inputs.supply_limits(context, result, part)
+    bulk = _bulk(context, result, found.most)
     _rate(context, result, found.rise)
     result.power = w.calc(
         "P_driver",
@@ -108,7 +113,7 @@ def _with(context: ChannelContext, part: StepDriver, auto: bool) -> StageResult:
     pull = _enable_pull(context, result, part)
     _levels(context, result, part, pull)
     _states(context, result, part, pull)
-    _join(context, result, part, pull)
+    _join(context, result, part, pull, bulk)
     result.coil.built_in_clamp = True
     result.drive.active = "high"
     result.live = {
@@ -130,9 +135,7 @@ def _rounded(volts: float) -> float:
 def _measures(
     context: ChannelContext, result: StageResult, part: StepDriver, found, rated: float
 ) -> None:
-    add, volts, sink = result.measures.append, context.volts, context.setting("sink") == "yes"
-    result.working.note("V_supply_max", "highest rail voltage", "V", volts.max, {}, {})
-    result.working.note("V_supply_min", "lowest rail voltage", "V", volts.min, {}, {})
+    add, sink = result.measures.append, context.setting("sink") == "yes"
     add(
         Measure(
             "driver_current",
@@ -165,37 +168,6 @@ def _measures(
             setting="reference",
         )
     )
-    words = "Supply of the driver"
-    add(
-        Measure(
-            "bridge_supply_most",
-            "D3",
-            words,
-            "V",
-            volts.max,
-            "max",
-            "highest supply",
-            "V_supply_max",
-            "Over it the chip breaks through.",
-            stop=part.v_supply_max,
-            stop_name="highest supply it bears",
-        )
-    )
-    add(
-        Measure(
-            "bridge_supply_least",
-            "D10",
-            words,
-            "V",
-            volts.min,
-            "min",
-            "lowest supply",
-            "V_supply_min",
-            "Below it the chip lets go of the motor.",
-            stop=part.v_supply_min,
-            stop_name="least it works from",
-        )
-    )
 
 
 def _rate(context: ChannelContext, result: StageResult, rise: float) -> None:
@@ -225,43 +197,34 @@ def _levels(
     context: ChannelContext, result: StageResult, part: StepDriver, pull: Sized | None
 ) -> None:
     """P1, P7 and P8 of its lines."""
-    board, w, add = context.board, result.working, result.measures.append
+    board, w = context.board, result.working
     takes = part.input_current + (board.logic.max / pull.low if pull else 0.0)
     result.pin_current = w.note("I_pin", "an input, and the pull-up", "A", takes, {}, {})
     pin_limits(context, result, "one line", "An input takes little.")
-    w.note("V_OH_min", "low high level of the pin", "V", board.voh_noload_min, {}, {})
-    w.note("V_OL", "low level of the pin", "V", board.vol_noload, {}, {})
-    why = "Between both levels a step is lost or made up."
-    add(
-        Measure(
-            "input_high",
-            "P7",
-            "High level at its inputs",
-            "V",
-            board.voh_noload_min,
-            "min",
-            "low logic supply",
-            "V_OH_min",
-            why,
-            stop=part.reads_high,
-            stop_name="least level read as high",
-        )
+    between = "Between both levels a step is lost or made up."
+    control_inputs.input_levels(context, result, part, between, between, pulled_up=pull is not None)
+
+
+def _bulk(context: ChannelContext, result: StageResult, amperes: float) -> Sized:
+    """The capacitor beside it, which gives both windings their current while the leads do not."""
+    w = result.working
+    least = w.calc(
+        "C_bulk",
+        "2*I_set_max/(f_chop*share*V_supply_min*(1 - spread))",
+        "F",
+        "lowest supply, both windings",
+        "what both take in one period of its chopper falls by no more than the share",
+        I_set_max=(amperes, "A"),
+        f_chop=(CHOPS, "Hz"),
+        share=(DIP, ""),
+        V_supply_min=(context.volts.min, "V"),
+        spread=(CAPACITOR_SPREAD, ""),
     )
-    add(
-        Measure(
-            "input_low",
-            "P8",
-            "Low level at its inputs",
-            "V",
-            board.vol_noload,
-            "max",
-            "highest low level",
-            "V_OL",
-            why,
-            stop=part.reads_low,
-            stop_name="highest level read as low",
-        )
-    )
+    fits = next((c for c in CAPACITORS if c >= least), CAPACITORS[-1])
+    text = f"{show(fits, 'F')}, {show(1.5 * context.volts.max, 'V', 2)} or more"
+    found = Sized("bulk", "Capacitor beside it", "C1", "F", fits, text, False)
+    result.values.append(found)
+    return found
 
 
 def _states(
@@ -295,7 +258,11 @@ def _states(
 
 
 def _join(
-    context: ChannelContext, result: StageResult, part: StepDriver, pull: Sized | None
+    context: ChannelContext,
+    result: StageResult,
+    part: StepDriver,
+    pull: Sized | None,
+    bulk: Sized,
 ) -> None:
     channel, net = context.channel, result.netlist
     nodes = several.join_lines(context, result, roles(context))
@@ -310,8 +277,8 @@ def _join(
         coil = f"{channel.id}.LOAD{mark}"
         net.add(coil, "load", channel.load.shown, channel.id, winding, **{"+": one, "-": other})
     add_part(context, result, "U1", "step_chip", part.title, **ends)
-    rail_bulk = {"1": rail, "2": back}
-    add_part(context, result, "C1", "capacitor", "100 µF", "at the driver", **rail_bulk)
+    across = {"1": rail, "2": back}
+    add_part(context, result, "C1", "capacitor", bulk.text, "at the driver", **across)
     if pull is not None:
         up = {"1": nodes["enable"], "2": VDD}
         add_part(context, result, "R3", "resistor", pull.text, "enable", **up)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from latchcore.catalogue.switch_records import BridgeChip
 from latchcore.design.context import ChannelContext
-from latchcore.design.kinds import pins_of
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting, best_of
 from latchcore.figures.quantity import show
@@ -18,7 +17,7 @@ from latchcore.pieces import (
 )
 from latchcore.pieces.frame import Traits, add_part, pwm_measure
 from latchcore.pieces.winding_states import turning
-from latchcore.sums.motion.power import Chip, Line, Power, Pull, Start, Winding
+from latchcore.sums.motion.power import Chip, Line, Power, Pull, Winding
 
 kind = "stepper_bridges"
 title = "Two bridges, one a winding"
@@ -80,8 +79,7 @@ def _with(context: ChannelContext, part: BridgeChip, auto: bool) -> StageResult:
     low_side.load_measures(context, result, 0.0, part.drop(result.typical, worst=False), drop)
     bridge_package.supply_limits(context, result, part)
     bridge_package.heat_of(context, result, part, drop, running)
-    pull, holds = bridge_package.input_pulls(context, result, part, ROLES)
-    bridge_package.input_levels(context, result, part)
+    pull, holds = bridge_package.inputs(context, result, part, ROLES)
     pwm_measure(context, result, part.t_on, part.t_off, "its own edges, as printed")
     stepping.measures(context, result)
     result.each = running
@@ -120,8 +118,6 @@ def _power(context: ChannelContext, part: BridgeChip, pull: float | None, holds:
     lines = tuple(Line(r, part.reads_low, part.reads_high, held, reads) for r in ROLES)
     ohms = part.drop_max[-1] / part.drop_at[-1] / 2
     rows = bridge_states.chip_rows(part, False)
-    pins = pins_of(context)
-    weak = [pin.pull.min for pin in pins if pin is not None and pin.pull is not None]
     return Power(
         "stepper",
         context.volts.max,
@@ -130,11 +126,7 @@ def _power(context: ChannelContext, part: BridgeChip, pull: float | None, holds:
         context.board.logic.max,
         lines,
         turning(context),
-        Start(
-            bridge_states.boots(pins),
-            not context.rail_dies_with_board,
-            weak=min(weak, default=20e3),
-        ),
+        bridge_states.start_of(context),
         chips=tuple(
             Chip(f"U1{mark}", (one, other), (f"{w}.OUT1", f"{w}.OUT2"), rows, ohms)
             for w, one, other, mark in PACKAGES

@@ -12,7 +12,7 @@ from latchcore.catalogue.boards import Board, Pin
 from latchcore.catalogue.records import Record
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.kinds import pulsed_of, roles_of, wants_of
-from latchcore.document.models import Build
+from latchcore.document.models import Build, Channel
 from latchcore.figures.quantity import parse
 from latchcore.pieces.input_kinds import KINDS
 from latchcore.pieces.module_input import module_of, pulled_low
@@ -30,8 +30,14 @@ WORDS = {
 }
 #: The level a load acts at, by the level it rests at.
 ON_WHEN_OFF = {"low": "high", "high": "low"}
-#: Stages that are nothing without pulses.
+#: Stages that are nothing without pulses, which a timer makes unless the program does in its loop.
 PULSED = ("analogue_pwm", "pwm_filter", "servo_pulse")
+
+
+def by_timer(channel: Channel) -> bool:
+    """Whether a stage wants its pulses of a timer, whatever else is pulsed."""
+    stage = channel.stage
+    return stage.kind in PULSED and stage.settings.get("made") != "loop"
 
 
 @dataclass(frozen=True)
@@ -85,7 +91,7 @@ def demands(build: Build, around: BuildContext) -> list[Demand]:
             continue
         context = around.channel(channel)
         can = wants_of(context)
-        pulses = "in" not in can and (channel.pwm or channel.stage.kind in PULSED)
+        pulses = "in" not in can and (channel.pwm or by_timer(channel))
         wants = can | ({"pwm"} if pulses else set())
         first, *further = roles_of(context)
         pulsed = parse(channel.pwm, "Hz") if channel.pwm else None

@@ -142,3 +142,17 @@ def test_a_shut_valve_is_worked_from_a_chain_as_from_pins():
     moved = edited(build, ("move_to_chain", {"chain": "chain3", "channels": "ch2"}))
     assert set(moved.channels[0].pins) == {"chain3.0", "chain3.1"}
     assert result(moved).motion.table.row("10").result == "on"
+
+
+def test_what_the_bridge_keeps_of_the_volts_makes_the_shortest_pulse_longer():
+    stated = {"inductance": "60 mH", "pull_in": "5 V"}
+    build = valve(load=stated)
+    around = BuildContext(build, load_catalogue())
+    context = around.channel(build.channels[0])
+    alone = pulses_of(context).least
+    driven = pulses_of(context, result(build)).least
+    assert result(build).load_volts[0] < context.volts.min and driven > alone
+    over, under = f"{driven * 1001:.4f} ms", f"{driven * 999:.4f} ms"
+    assert alone < driven * 0.999
+    assert "C8" not in findings(valve(load=stated, switching={"longest_on": over}))
+    assert "C8" in findings(valve(load=stated, switching={"longest_on": under}))

@@ -197,3 +197,25 @@ def test_the_program_waits_until_it_has_got_there(pulses, pause, trips):
     if trips:
         (remedy,) = finding(build, "D9").remedies
         assert "D9" not in findings(edited(build, *remedy.edits))
+
+
+def test_pulses_of_a_loop_want_no_timer_and_are_asked_how_far_they_are_off():
+    build = servo(made="loop", work_pulse="1.5 ms")
+    (wanted,) = demands(build, BuildContext(build, load_catalogue()))
+    assert "pwm" not in wanted.wants
+    said = finding(build, "M4")
+    assert said.severity == "check"
+    (press,) = said.remedies
+    timed = edited(build, *press.edits)
+    assert "M4" not in findings(timed)
+    assert "pwm" in demands(timed, BuildContext(timed, load_catalogue()))[0].wants
+
+
+@pytest.mark.parametrize(("pulse", "trips"), [("1.95 ms", False), ("1.951 ms", True)])
+def test_what_trembles_keeps_away_from_its_ends(pulse, trips):
+    build = servo(made="loop", jitter="50 µs", work_pulse=pulse)
+    assert (findings(build).get("M4") == "stop") == trips
+    # 50 µs of 1 ms between both ends, of 90°.
+    assert "± 4.5°" in result(build).value("work_pulse").detail
+    if trips:
+        assert "M4" not in findings(edited(build, *finding(build, "M4").remedies[0].edits))

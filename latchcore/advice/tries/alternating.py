@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from latchcore.advice.modules import ways
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.figures.quantity import parse, show
+from latchcore.figures.quantity import parse, rounded, show
 from latchcore.figures.slack import exceeds
 from latchcore.pieces.firing import corners
 
@@ -82,6 +82,15 @@ def firing_window(case: Case) -> Iterator[Candidate]:
         yield f"{word} {text}", case.setting(**{key: text})
     if len(given) > 1:
         yield f"Delays from {first} to {last}", case.setting(**given)
+
+
+@tried
+def seems_late(case: Case) -> Iterator[Candidate]:
+    """The program reckons with a detector as late as it seems."""
+    measure = case.finding.measure
+    if measure is not None and measure.key == "lateness":
+        late = rounded(measure.worst, "s", up=True)
+        yield f"Reckon with a detector late by {late}", case.setting(detector_error=late)
 
 
 @tried

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import rounded, show
 from latchcore.findings.on_time import slowest_rise
 from latchcore.pieces.pulse import pulses_of
 
@@ -14,10 +14,9 @@ from latchcore.pieces.pulse import pulses_of
 @tried
 def program_ends(case: Case) -> Iterator[Candidate]:
     """The program ends it within what the coil bears."""
-    pulses, longest = pulses_of(case.context), case.context.channel.load.longest_rated
+    pulses, longest = pulses_of(case.context, case.result), case.context.channel.load.longest_rated
     if pulses.most is not None and pulses.by_copper:
-        step = 10.0 ** (math.floor(math.log10(pulses.most)) - 1)
-        longest = show(math.floor(pulses.most / step + 1e-9) * step, "s", 2)
+        longest = rounded(pulses.most, "s", up=False)
     if longest:
         yield (
             f"Let the program end it after {longest}",
@@ -45,8 +44,7 @@ def slower_pwm(case: Case) -> Iterator[Candidate]:
     """The fastest pulses the stage follows, in two digits."""
     limit = case.result.pulses.limit
     if case.context.frequency and limit and limit > 1.0:
-        step = 10.0 ** (math.floor(math.log10(limit)) - 1)
-        slower = show(math.floor(limit / step + 1e-9) * step, "Hz", 2)
+        slower = rounded(limit, "Hz", up=False)
         yield f"Pulse it at {slower}", case.edit("set_switching", pwm=slower)
 
 
@@ -79,7 +77,7 @@ def coil_regulator(case: Case) -> Iterator[Candidate]:
 @tried
 def ends_in_hardware(case: Case) -> Iterator[Candidate]:
     """A limit in hardware that comes before the coil burns."""
-    bears = pulses_of(case.context).most
+    bears = pulses_of(case.context, case.result).most
     if "one_shot" in case.knows:
         if case.fixed.get("one_shot") == "fitted":
             yield "Size the one-shot", case.setting(one_shot_resistor="", one_shot_capacitor="")
@@ -98,10 +96,9 @@ def ends_in_hardware(case: Case) -> Iterator[Candidate]:
 @tried
 def longer_pulse(case: Case) -> Iterator[Candidate]:
     """A pulse long enough for the slowest coil."""
-    slowest = slowest_rise(case.context)
+    slowest = slowest_rise(case.context, case.result)
     if slowest is not None and case.finding.cause != "long":
-        step = 10.0 ** (math.floor(math.log10(slowest)) - 1)
-        longer = show(math.ceil(slowest / step - 1e-9) * step, "s", 2)
+        longer = rounded(slowest, "s", up=True)
         edits = case.edit("set_switching", longest_on=longer)
         yield f"Let the program end it after {longer}", edits
 

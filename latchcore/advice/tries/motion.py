@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 
 from latchcore.advice.tries.table import Candidate, Case, tried
 from latchcore.figures.preferred import values
-from latchcore.figures.quantity import show
+from latchcore.figures.quantity import rounded, show
 from latchcore.pieces.bridge_currents import RUN_DOWN, free_rest
 
 
@@ -71,8 +70,7 @@ def slower_steps(case: Case) -> Iterator[Candidate]:
         return
     if case.fixed.get("ramp") != "ramped":
         yield "Let the program begin slowly and end so", case.setting(ramp="ramped")
-    digit = 10.0 ** (math.floor(math.log10(measure.limit)) - 1)
-    rate = f"{math.floor(measure.limit / digit + 1e-9) * digit:g} Hz"
+    rate = rounded(measure.limit, "Hz", up=False)
     yield f"Step at {rate}", case.setting(step_rate=rate)
 
 
@@ -81,8 +79,7 @@ def seldomer(case: Case) -> Iterator[Candidate]:
     """All of a panel written as often as it can be."""
     measure = case.finding.measure
     if measure is not None and measure.key == "redraw":
-        digit = 10.0 ** (math.floor(math.log10(measure.worst)) - 1)
-        every = show(math.ceil(measure.worst / digit - 1e-9) * digit, "s", 2)
+        every = rounded(measure.worst, "s", up=True)
         yield f"Write all of it every {every}", case.setting(redrawn=every)
 
 
@@ -91,8 +88,7 @@ def longer_pause(case: Case) -> Iterator[Candidate]:
     """The program waits until a servo has got there."""
     measure = case.finding.measure
     if measure is not None and measure.key == "servo_way":
-        digit = 10.0 ** (math.floor(math.log10(measure.worst)) - 1)
-        pause = show(math.ceil(measure.worst / digit - 1e-9) * digit, "s", 2)
+        pause = rounded(measure.worst, "s", up=True)
         yield f"Give it {pause}", case.setting(pause=pause)
 
 
@@ -101,9 +97,7 @@ def shorter_arm(case: Case) -> Iterator[Candidate]:
     """An arm a servo can hold what hangs on it at."""
     measure, force = case.finding.measure, case.context.given("force", "N")
     if measure is not None and measure.key == "servo_torque" and force:
-        longest = measure.limit / force
-        digit = 10.0 ** (math.floor(math.log10(longest)) - 1)
-        arm = show(math.floor(longest / digit + 1e-9) * digit, "m", 2)
+        arm = rounded(measure.limit / force, "m", up=False)
         yield f"Shorten its arm to {arm}", case.setting(arm=arm)
 
 
@@ -148,6 +142,5 @@ def longer_dead_time(case: Case) -> Iterator[Candidate]:
     """A dead time that lets the slower of both switches go."""
     measure = case.finding.measure
     if measure is not None and measure.key == "dead_time":
-        digit = 10.0 ** (math.floor(math.log10(measure.limit)) - 1)
-        wanted = show(math.ceil(measure.limit / digit - 1e-9) * digit, "s", 2)
+        wanted = rounded(measure.limit, "s", up=True)
         yield f"Let the program wait {wanted} between both", case.setting(dead_time=wanted)

@@ -56,21 +56,16 @@ def watts(case: Case) -> Iterator[Candidate]:
         yield f"Fit a {size} resistor", case.setting(resistor_watts=size)
 
 
-#: Measures between facts nobody sizes: without one of them only the finding would be gone.
-FACTS = ("servo_torque", "servo_way")
-
-
 @tried
 def let_be_sized(case: Case) -> Iterator[Candidate]:
     """
     Whatever the user fixed may be what stands in the way: let it be sized again, one thing at a
     time.
     """
-    measure = case.finding.measure
-    if measure is not None and measure.key in FACTS:
-        return
     for setting in STAGES[case.result.kind].settings:
-        if setting.key in case.fixed and setting.kind != "choice":
+        # A fact that was stated is sized by nobody: taken back it would only be forgotten.
+        sized = case.result.value(setting.key) is not None or setting.key in case.result.parts
+        if setting.key in case.fixed and setting.kind != "choice" and sized:
             yield (
                 f"Let the {setting.label.lower()} be sized: {{{setting.key}}}",
                 case.setting(**{setting.key: "auto"}),

@@ -148,6 +148,6 @@ RECORDS = (
         short="delay",
         station="sizes",
         title="A delay of the program runs out of the half-cycle",
-        tries=("firing_window", "let_be_sized"),
+        tries=("firing_window", "seems_late", "let_be_sized"),
     ),
 )

@@ -1,14 +1,20 @@
-// What only the browser can do: keys, stepping along preferred values, copying, marking a node, noticing another tab.
+// What only the browser can do: keys, stepping along preferred values, copying, marking a node,
+// noticing another tab.
 (() => {
   "use strict";
   const $ = (selector, root = document) => root.querySelector(selector);
-  const typing = (el) => el && (/^(INPUT|TEXTAREA|SELECT)$/.test(el.tagName) || el.isContentEditable);
+  const field = /^(INPUT|TEXTAREA|SELECT)$/;
+  const typing = (el) => el && (field.test(el.tagName) || el.isContentEditable);
 
   // What somebody is typing right now is never overwritten by an answer to something sent before.
-  // A button that has the focus is no such thing: what it says and sends must be brought up to date.
-  document.addEventListener("htmx:beforeSwap", () => { if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = Boolean(typing(document.activeElement)); });
+  // A button that has the focus is no such thing: what it says and sends is brought up to date.
+  document.addEventListener("htmx:beforeSwap", () => {
+    if (!window.Idiomorph) return;
+    Idiomorph.defaults.ignoreActiveValue = Boolean(typing(document.activeElement));
+  });
 
-  // A form marked so sends itself when a field changes; pressing Enter also submits it, and once is enough.
+  // A form marked so sends itself when a field changes; pressing Enter also submits it, and once is
+  // enough.
   document.addEventListener("submit", (event) => {
     event.target.sentAt = performance.now();
     const busy = event.target.matches("[data-busy]") && $(".busy", event.target);
@@ -22,7 +28,11 @@
     const ask = async () => {
       const answer = await fetch(`/progress/?token=${field.value}`).catch(() => null);
       const { done, of } = answer?.ok ? await answer.json() : {};
-      if (of) { busy.max = of; busy.value = done; words.textContent = `${done} of ${of} rows judged`; }
+      if (of) {
+        busy.max = of;
+        busy.value = done;
+        words.textContent = `${done} of ${of} rows judged`;
+      }
       setTimeout(ask, 150);
     };
     setTimeout(ask, 150);
@@ -31,16 +41,27 @@
     const form = event.target.closest("form[data-auto]");
     if (!form) return;
     const changedAt = performance.now();
-    setTimeout(() => { if (!(form.sentAt >= changedAt) && form.isConnected) form.requestSubmit(); }, 0);
+    setTimeout(() => {
+      if (!(form.sentAt >= changedAt) && form.isConnected) form.requestSubmit();
+    }, 0);
   });
 
   document.addEventListener("keydown", (event) => {
     const el = event.target;
     if (event.key === "Escape" && typing(el)) { el.blur(); $("#main")?.focus(); return; }
-    if (el.dataset?.series && (event.key === "ArrowUp" || event.key === "ArrowDown")) { event.preventDefault(); stepValue(el, event.key === "ArrowUp" ? "up" : "down"); return; }
+    if (el.dataset?.series && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+      event.preventDefault();
+      stepValue(el, event.key === "ArrowUp" ? "up" : "down");
+      return;
+    }
     if (event.ctrlKey || event.metaKey || event.altKey || typing(el) || $("dialog[open]")) return;
     if (event.key === "?") { $("#keys").showModal(); return; }
-    if (event.key === "w") { const all = [...document.querySelectorAll("details.margin, details.working-fold")]; const open = !all.every((d) => d.open); all.forEach((d) => { d.open = open; }); return; }
+    if (event.key === "w") {
+      const all = [...document.querySelectorAll("details.margin, details.working-fold")];
+      const open = !all.every((d) => d.open);
+      all.forEach((d) => { d.open = open; });
+      return;
+    }
     if (event.key === "j" && !$('[data-key="j"]')) { $("[data-first]")?.click(); return; }
     if (event.key === "f" && $("#verdict")) { event.preventDefault(); nextFinding(); return; }
     if (event.key === "b") {
@@ -64,13 +85,16 @@
 
   async function stepValue(field, way) {
     const text = field.value || field.placeholder.split(" ")[0];
-    const answer = await fetch(`/step/?series=${field.dataset.series}&way=${way}&text=${encodeURIComponent(text)}`);
+    const typed = encodeURIComponent(text);
+    const asked = `/step/?series=${field.dataset.series}&way=${way}&text=${typed}`;
+    const answer = await fetch(asked);
     const found = await answer.json();
     const echo = document.getElementById(`${field.id}-echo`);
     if (!answer.ok) { echo.textContent = found.error; return; }
     field.value = found.text; echo.textContent = found.echo;
     clearTimeout(field.stepping);
-    field.stepping = setTimeout(() => field.dispatchEvent(new Event("change", { bubbles: true })), 450);
+    const changed = () => field.dispatchEvent(new Event("change", { bubbles: true }));
+    field.stepping = setTimeout(changed, 450);
   }
 
   document.addEventListener("click", (event) => {
@@ -88,17 +112,25 @@
     const copy = event.target.closest("[data-copy]");
     if (copy) {
       const lines = [...copy.parentElement.querySelectorAll("code")].map((c) => c.textContent);
-      navigator.clipboard?.writeText(lines.join("\n")).then(() => { copy.textContent = "Copied"; }, () => { copy.textContent = "Select and copy by hand"; });
+      navigator.clipboard?.writeText(lines.join("\n")).then(
+        () => { copy.textContent = "Copied"; },
+        () => { copy.textContent = "Select and copy by hand"; },
+      );
     }
   });
 
   // A finding or a row that names a node marks it in the drawing.
-  const mark = (node, on) => document.querySelectorAll(".drawing [data-node], .drawing [data-nodes]").forEach((el) => {
+  const drawn = ".drawing [data-node], .drawing [data-nodes]";
+  const mark = (node, on) => document.querySelectorAll(drawn).forEach((el) => {
     const here = el.dataset.node === node || (el.dataset.nodes || "").split(" ").includes(node);
     if (here) el.classList.toggle("lit", on);
   });
-  for (const [name, on] of [["mouseover", true], ["mouseout", false], ["focusin", true], ["focusout", false]]) {
-    document.addEventListener(name, (event) => { const el = event.target.closest?.(".finding[data-node]"); if (el) mark(el.dataset.node, on); });
+  const lights = { mouseover: true, mouseout: false, focusin: true, focusout: false };
+  for (const [name, on] of Object.entries(lights)) {
+    document.addEventListener(name, (event) => {
+      const el = event.target.closest?.(".finding[data-node]");
+      if (el) mark(el.dataset.node, on);
+    });
   }
 
   // A tab that was left open is told when the build has moved on.
@@ -127,6 +159,12 @@
 
   // A change that could not be sent is said, and stays in its field.
   for (const name of ["htmx:sendError", "htmx:responseError", "htmx:timeout"]) {
-    document.addEventListener(name, () => { const says = $(".says"); if (says) { says.textContent = "Not saved: the program did not answer. What you typed is still in its field."; says.classList.add("wrong"); } });
+    document.addEventListener(name, () => {
+      const says = $(".says");
+      if (!says) return;
+      says.textContent =
+        "Not saved: the program did not answer. What you typed is still in its field.";
+      says.classList.add("wrong");
+    });
   }
 })();

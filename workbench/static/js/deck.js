@@ -1,15 +1,20 @@
-// The pin deck: pick a channel up by mouse, touch or keyboard, see which lines cannot serve and why, put it down.
+// The pin deck: pick a channel up by mouse, touch or keyboard, see which lines cannot serve and why,
+// put it down.
 (() => {
   "use strict";
   const $ = (selector, root = document) => root.querySelector(selector);
   let held = null;
 
-  const refusals = (chip) => JSON.parse($("#refusals")?.textContent || "{}")[chip.dataset.want] || {};
+  const known = () => JSON.parse($("#refusals")?.textContent || "{}");
+  const refusals = (chip) => known()[chip.dataset.want] || {};
   const say = (words) => { const at = $("#deck-says"); if (at) at.textContent = words; };
   const lines = () => [...document.querySelectorAll(".deck .line")];
 
   function pick(chip) {
-    if (chip.classList.contains("fixed") || chip.classList.contains("follows")) { say(`${chip.dataset.name} is locked or moves with another.`); return; }
+    if (chip.classList.contains("fixed") || chip.classList.contains("follows")) {
+      say(`${chip.dataset.name} is locked or moves with another.`);
+      return;
+    }
     drop();
     held = chip;
     chip.classList.add("picked");
@@ -20,7 +25,8 @@
       line.classList.toggle("can", !bar);
       line.dataset.why = bar || "";
     }
-    say(`${chip.dataset.name} picked up: press a line, or use the arrows and Enter; Escape lets it go.`);
+    const how = "press a line, or use the arrows and Enter; Escape lets it go.";
+    say(`${chip.dataset.name} picked up: ${how}`);
   }
   function drop() {
     held?.classList.remove("picked");
@@ -29,7 +35,10 @@
   }
   function put(line) {
     if (!held || !line) return;
-    if (line.dataset.why) { say(`${held.dataset.name} cannot go there: ${line.dataset.pin} ${line.dataset.why}.`); return; }
+    if (line.dataset.why) {
+      say(`${held.dataset.name} cannot go there: ${line.dataset.pin} ${line.dataset.why}.`);
+      return;
+    }
     const form = $("#place-form");
     form.elements.what.value = held.dataset.what;
     form.elements.pin.value = line.dataset.pin;
@@ -68,16 +77,25 @@
 
   document.addEventListener("keydown", (event) => {
     if (!held) return;
-    if (event.key === "Escape") { const chip = held; drop(); say("Let go."); chip.focus(); event.preventDefault(); return; }
+    if (event.key === "Escape") {
+      const chip = held;
+      drop();
+      say("Let go.");
+      chip.focus();
+      event.preventDefault();
+      return;
+    }
     const fit = lines().filter((line) => line.classList.contains("can"));
     const here = document.activeElement.closest?.(".deck .line");
     if (event.key === "Enter" && here) { event.preventDefault(); put(here); return; }
     const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
     if (!step || !fit.length) return;
     event.preventDefault();
-    const next = fit[(fit.indexOf(here) + step + fit.length + (here || step > 0 ? 0 : 1)) % fit.length];
+    const at = fit.indexOf(here) + step + fit.length + (here || step > 0 ? 0 : 1);
+    const next = fit[at % fit.length];
     next.tabIndex = -1;
     next.focus();
-    say(`${next.getAttribute("aria-label")}${next.classList.contains("held") ? ", taken: they change places" : ""}`);
+    const taken = next.classList.contains("held") ? ", taken: they change places" : "";
+    say(`${next.getAttribute("aria-label")}${taken}`);
   });
 })();
