@@ -83,7 +83,7 @@ def _row(
             if setting.kind == "watts"
             else f"{sized.text} sized"
             if sized and not sized.yours
-            else setting.usual or "auto"
+            else setting.usual or ("auto" if ohms else "not stated")
         ),
         steps=ohms,
         may_omit=setting.may_omit,

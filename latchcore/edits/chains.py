@@ -119,7 +119,8 @@ def add_chain(build: Build, part: str, count: str = "1", name: str = "", channel
         needs = BuildContext(build, in_use()).chains[key]
         board = BuildContext(build, in_use()).board
         # A level the part does not surely read, or may not bear, is shifted from the beginning.
-        if board.voh_noload_min < needs.reads_high or needs.supply.max > board.logic.max + 0.3:
+        bears = board.logic.max + board.over_supply
+        if board.voh_noload_min < needs.reads_high or needs.supply.max > bears:
             own(build, build.chains[-1]).shifter = True
     moved = f"; {move_to_chain(build, key, channels)}" if channels else ""
     fill_board_lines(build)

@@ -173,7 +173,7 @@ def states(context: ChannelContext, result: StageResult, motion: Motion) -> None
         load, says = _does(motion, lines)
         return Decided(f"{words}; {says}", load=load)
 
-    booted = max((decided(b, "as the board starts") for b in boot[1:] or boot), key=graver)
+    booted = max((decided(b, "as the board starts") for b in boot[1:] or boot), key=_graver)
     dead = (
         Decided("rail dead as well", load="off")
         if context.rail_dies_with_board
@@ -195,6 +195,5 @@ def states(context: ChannelContext, result: StageResult, motion: Motion) -> None
     result.states += control.states()
 
 
-def graver(found: Decided) -> int:
-    """How grave a state is: off, undecided, on."""
+def _graver(found: Decided) -> int:
     return ["off", "undecided", "on"].index(found.load or "off")

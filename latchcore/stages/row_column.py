@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from latchcore.catalogue.chain_records import LineDriver
 from latchcore.design.context import ChannelContext
+from latchcore.design.kinds import pins_of
 from latchcore.design.outcomes import PanelOutcome
 from latchcore.design.report import Sized, StageResult
 from latchcore.design.stage import Setting, best_of
 from latchcore.design.states import Control, Decided
 from latchcore.figures.quantity import show
 from latchcore.pieces import control_inputs, panel_sums, several
-from latchcore.pieces.bridge_states import STIFF, graver, start_of, worked
+from latchcore.pieces.bridge_states import STIFF, boots, start_of, worked
 from latchcore.pieces.frame import Traits, add_part, load_domain
 from latchcore.sums.motion.judge import Motion
 from latchcore.sums.motion.power import Chip, Line, Power, Program, Pull
@@ -180,7 +181,6 @@ def _states(context: ChannelContext, result: StageResult) -> None:
         if context.rail_dies_with_board
         else found("pp", "dead pins hold its inputs low")
     )
-    booted = [found(b, "as the board starts") for b in motion.power.start.boot]
     result.drive.active = "high"
     result.states += Control(
         f"{context.channel.id}.PIN",
@@ -188,13 +188,32 @@ def _states(context: ChannelContext, result: StageResult) -> None:
         None,
         off=found("00", "every input low"),
         floating=found("zz", "its inputs as their pulls hold them"),
-        boot=max(booted, key=graver),
+        boot=_booted(context, motion),
         dead=dead,
         on_text="one row and one column",
         upload=f"reset and upload, up to {show(board.upload_time, 's')}",
         start=f"boot, about {show(board.boot_time, 's')}",
         in_volts=False,
     ).states()
+
+
+def _booted(context: ChannelContext, motion: Motion) -> Decided:
+    """As the board starts: a dot turns where a row and a column are driven against each other."""
+    pins, rows = pins_of(context), context.channel.load.rows or 1
+    ends: dict[bool, set[str]] = {True: set(), False: set()}
+    for n in range(len(pins) // 2):
+        for code in boots(pins[2 * n : 2 * n + 2]):
+            can = set(motion.table.row(code).can_be) - {"off"}
+            # Both inputs at once may leave a line at either level.
+            ends[n < rows] |= {"high", "low"} if "forbidden" in can else can
+    if not ends[True] and not ends[False]:
+        return Decided(
+            "as the board starts: every line is let go; dots keep their sides", load="off"
+        )
+    against = {("high", "low"), ("low", "high")}
+    if not any((one, other) in against for one in ends[True] for other in ends[False]):
+        return Decided("as the board starts: no row is driven against a column", load="off")
+    return Decided("as the board starts: a row and a column are driven", load="on")
 
 
 def _join(

@@ -9,7 +9,7 @@ from latchcore.document.models import Build
 from latchcore.edits import EditError, apply
 from latchcore.evaluate import evaluate
 from latchcore.pieces.panel_sums import sneak_share
-from tests.core.benches import EIGHT_BIT, edited, with_part
+from tests.core.benches import EIGHT_BIT, RADIO, edited, with_part
 
 SHORTS = "line-driver-8x500ma"
 
@@ -139,3 +139,22 @@ def test_the_remedy_of_a_stop_by_slip_ends_it():
     build = wall(compared="no", driver=SHORTS)
     stop = next(f for f in advised(build).all_findings if f.check == "M7")
     assert "M7" not in found(edited(build, *stop.remedies[0].edits))
+
+
+def test_a_line_that_pulses_at_boot_turns_a_dot_only_with_one_of_the_other_kind():
+    build = edited(
+        Build(name="one"),
+        ("set_board", {"board": RADIO}),
+        ("add_rail", {"voltage": "12 V", "rating": "3 A"}),
+        ("add_channel", {"kind": "panel", "voltage": "9 V", "figure": "60 Ω", "rail": "rail1"}),
+        ("set_load", {"channel": "ch2", "rows": "1", "columns": "1"}),
+        ("assign_pins", {"scope": "all"}),
+        # P5 and P14 pulse while this board starts; all others here are quiet.
+        ("place_pin", {"what": "ch2", "pin": "P5"}),
+    )
+    assert evaluate(build).channels[0].result.states[3].load == "off" and "P5" not in found(build)
+    both = edited(build, ("place_pin", {"what": "ch2.c1-low", "pin": "P14"}))
+    assert found(both)["P5"].severity == "stop"
+    # Pulled to the same side both ends of the coil stand alike.
+    alike = edited(build, ("place_pin", {"what": "ch2.c1-high", "pin": "P14"}))
+    assert "P5" not in found(alike)
