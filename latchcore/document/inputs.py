@@ -15,6 +15,7 @@ from latchcore.document.texts import (
     Name,
     Note,
     OhmsText,
+    PauseText,
     PlainVoltsText,
     SecondsText,
     VoltsText,
@@ -68,7 +69,7 @@ class SenseInput(Model):
     pull: Annotated[str, Field(max_length=20)] = "auto"
     output: Literal["push_pull", "open_collector"] = "push_pull"
     shifter: bool = False
-    debounce: SecondsText | None = None
+    debounce: PauseText | None = None
     sampled: SecondsText | None = None
     lead_length: MetresText | None = None
     voltage: VoltsText | None = None

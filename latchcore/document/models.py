@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from latchcore.document.behaviour import Behaviour
 from latchcore.document.chains import Chain
 from latchcore.document.inputs import SenseInput
 from latchcore.document.laid import Block, Cable, Metal
@@ -50,7 +51,7 @@ __all__ = [
 ]
 
 FORMAT = "zinc-latch-build"
-SCHEMA_VERSION = 5
+SCHEMA_VERSION = 6
 MOST_CHANNELS, MOST_RAILS, MOST_PARTS = 128, 32, 200
 HAZARDS = ("mains", "heat", "water", "motion", "pulse coil", "igniter", "lock")
 
@@ -282,7 +283,7 @@ class Build(Model):
     """A whole build; the unit that is saved, evaluated, exported and imported."""
 
     format: Literal["zinc-latch-build"] = "zinc-latch-build"
-    schema_version: Literal[5] = 5
+    schema_version: Literal[6] = 6
     name: Name
     note: Note = ""
     region: Key = "europe-230"
@@ -303,6 +304,7 @@ class Build(Model):
     inputs: Annotated[list[SenseInput], Field(max_length=MOST_CHANNELS)] = []
     chains: Annotated[list[Chain], Field(max_length=MOST_OF_A_KIND)] = []
     vehicles: Annotated[list[Vehicle], Field(max_length=MOST_OF_A_KIND)] = []
+    behaviour: Behaviour | None = None
     watchdog: Literal["yes", "no"] | None = None
     routes: Annotated[list[Route], Field(max_length=MOST_OF_A_KIND)] = []
     machines: Annotated[list[Machine], Field(max_length=MOST_OF_A_KIND)] = []
@@ -320,6 +322,11 @@ class Build(Model):
         return self.model_copy(
             update=lists | {"parts": dict(self.parts), "discipline": dict(self.discipline)}
         )
+
+    @property
+    def does(self) -> Behaviour:
+        """What its loads do; an empty behaviour where nobody said anything."""
+        return self.behaviour or Behaviour()
 
     def channel(self, channel_id: str) -> Channel | None:
         """The channel of that id, or ``None``."""

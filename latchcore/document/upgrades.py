@@ -52,11 +52,16 @@ def _four_to_five(data: dict[str, Any], stand_in: StandIn) -> None:
     """Only more can be said: chains, and channels on their lines."""
 
 
+def _five_to_six(data: dict[str, Any], stand_in: StandIn) -> None:
+    """Only more can be said: what the loads do."""
+
+
 STEPS: dict[int, Callable[[dict[str, Any], StandIn], None]] = {
     1: _one_to_two,
     2: _two_to_three,
     3: _three_to_four,
     4: _four_to_five,
+    5: _five_to_six,
 }
 
 
@@ -79,7 +84,7 @@ def upgraded(data: dict[str, Any], stand_in: StandIn = lambda family, key: {}) -
     Examples
     --------
     >>> upgraded({"schema_version": 1, "rails": [{"power_pin": "5V"}]})
-    {'schema_version': 5, 'rails': [{'board_pin': '5V'}]}
+    {'schema_version': 6, 'rails': [{'board_pin': '5V'}]}
     >>> try:
     ...     upgraded({"schema_version": 99})
     ... except VersionError as error:

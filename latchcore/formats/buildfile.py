@@ -22,7 +22,7 @@ from latchcore.formats.references import hold_references
 from latchcore.stages import STAGES
 
 MOST_BYTES = 2_000_000
-MOST_DEPTH = 12
+MOST_DEPTH = 18
 
 
 class BuildFileError(Refusal):

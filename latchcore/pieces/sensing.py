@@ -12,6 +12,7 @@ from latchcore.design.context import BuildContext, Missing
 from latchcore.design.outcomes import InputOutcome
 from latchcore.design.report import Measure, Sized
 from latchcore.document.models import SenseInput
+from latchcore.document.texts import seconds
 from latchcore.figures import preferred
 from latchcore.figures.quantity import parse
 from latchcore.figures.spread import Spread, parse_spread
@@ -142,7 +143,7 @@ class InputContext:
         """Debounce and latency: what is waited, and two sampling intervals on top of it."""
         item, w = self.item, report.working
         usual = KINDS[item.kind].debounce
-        report.debounce = parse(item.debounce, "s") if item.debounce else usual
+        report.debounce = usual if item.debounce is None else seconds(item.debounce)
         every = parse(item.sampled, "s") if item.sampled else None
         if every is not None:
             report.latency = w.calc(
@@ -171,7 +172,7 @@ class InputContext:
                     fix_name="bounce of its kind",
                 )
             )
-            if not item.debounce:
+            if item.debounce is None:
                 w.note("t_debounce", "twice the bounce of its kind", "s", usual, {}, {})
 
     def join_pin(self, report: InputReport, second: bool = False) -> str:

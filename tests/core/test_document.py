@@ -79,7 +79,7 @@ HOSTILE = {
     "truncated": (write_build(bench())[:400], "no JSON"),
     "another kind of file": ('{"format": "recipe"}', "no build"),
     "a list": ("[]", "no build"),
-    "newer": (changed(schema_version=6), "version 6"),
+    "newer": (changed(schema_version=7), "version 7"),
     "deep": (deep(5000), "nests deeper"),
     "large": ('{"name": "' + "x" * 2_100_000 + '"}', "2 MB"),
     "not a number": (

@@ -129,7 +129,7 @@ def test_files_with_points_are_read_and_those_that_hold_no_water_are_not():
         read_build(text.replace('"id": "blk4",', '"id": "blk4",\n      "behind": "blk5",'))
     with pytest.raises(BuildFileError, match="no block"):
         read_build(text.replace('"block": "blk4"', '"block": "blk8"'))
-    assert upgraded({"schema_version": 2, "rails": []})["schema_version"] == 5
+    assert upgraded({"schema_version": 2, "rails": []})["schema_version"] == 6
 
 
 def in_a_cable(*edits):

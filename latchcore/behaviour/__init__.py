@@ -1,0 +1,1 @@
+"""What the loads do: one compiled step, rehearsed and explored."""

@@ -1,0 +1,67 @@
+"""Inputs as they are taken, commands from outside, the link."""
+
+from __future__ import annotations
+
+from latchcore.behaviour.layout import Layout
+from latchcore.behaviour.moment import Moment
+
+
+class Contact:
+    """A contact with its debounce: a new reading counts once no step between read otherwise."""
+
+    __slots__ = ("due", "place", "steps", "taken")
+
+    def __init__(self, layout: Layout, place: int, steps: int) -> None:
+        self.place, self.steps = place, steps
+        self.taken = layout.slot(first=False)
+        self.due = layout.due()
+
+    def read(self, m: Moment) -> None:
+        """Take the reading of this step, or go on waiting for it."""
+        slots, raw = m.slots, bool(m.given.readings[self.place])
+        if m.first:
+            # What is there at power-up is taken as it is, and nothing happens.
+            slots[self.taken] = raw
+        elif raw == slots[self.taken]:
+            slots[self.due] = None
+        else:
+            if slots[self.due] is None:
+                slots[self.due] = m.now + self.steps
+            if m.now >= slots[self.due]:
+                slots[self.taken], slots[self.due] = raw, None
+                m.pressed[self.place] = raw
+        m.taken[self.place] = slots[self.taken]
+
+
+class Level:
+    """A level, taken as it is read."""
+
+    __slots__ = ("place",)
+
+    def __init__(self, place: int) -> None:
+        self.place = place
+
+    def read(self, m: Moment) -> None:
+        """Take the reading of this step; ``None`` is none."""
+        m.taken[self.place] = m.given.readings[self.place]
+
+
+class Link:
+    """The link to whoever commands; lost a while after the last sign of life."""
+
+    __slots__ = ("due", "lost", "steps")
+
+    def __init__(self, layout: Layout, steps: int) -> None:
+        self.steps = steps
+        self.due = layout.due(steps)
+        self.lost = layout.slot(first=False)
+
+    def watch(self, m: Moment) -> None:
+        """Say whether it is lost in this step; a sign of life in the very step keeps it."""
+        slots = m.slots
+        if m.given.alive or m.given.commands:
+            slots[self.due], slots[self.lost] = m.now + self.steps, False
+        elif m.now >= slots[self.due] and not slots[self.lost]:
+            slots[self.lost] = True
+            m.alarms.append(("link_lost", "link"))
+        m.link_lost = slots[self.lost]
