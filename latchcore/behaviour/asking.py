@@ -254,6 +254,10 @@ class Ramped(Quiet):
         if slots[self.due] is None:
             return
         total, left = slots[self.steps], slots[self.due] - m.now
+        if left > total:
+            # Its time is not known, in a walk with reduced timers: on where either end is.
+            slots[self.rest] = max(slots[self.begin], slots[self.to])
+            return
         if left <= 0:
             slots[self.rest], slots[self.due] = slots[self.to], None
             slots[self.begin] = slots[self.to] = slots[self.steps] = 0

@@ -81,7 +81,9 @@ class _Compiler:
         self._confirms()
 
     def steps(self, text: str) -> int:
-        return steps_of(seconds(text), self.step)
+        steps = steps_of(seconds(text), self.step)
+        self.program.longest = max(self.program.longest, steps)
+        return steps
 
     def maybe(self, text: str | None) -> int | None:
         return None if text is None else self.steps(text)

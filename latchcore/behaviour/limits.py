@@ -18,6 +18,9 @@ class Limits:
         "idle_due",
         "idle_steps",
         "idle_while",
+        "reduced",
+        "room",
+        "used_up",
         "least_off",
         "least_off_due",
         "least_on",
@@ -50,6 +53,9 @@ class Limits:
         self.starts_window = self.share_window = self.idle_steps = 0
         self.started, self.spans = layout.slot(Kind.DUES, ()), layout.slot(Kind.SPANS, ())
         self.idle_due = layout.due()
+        #: In a walk with reduced timers: when the share is used up, when there is room again.
+        self.reduced = False
+        self.used_up, self.room = layout.due(), layout.due()
 
     def keeps_on(self, m: Moment) -> bool:
         """Whether least on holds it."""
@@ -64,7 +70,7 @@ class Limits:
             return None
         if slots[self.longest_due] is not None and m.now >= slots[self.longest_due]:
             return "longest_on"
-        if self.share is not None and self._used(m) + 1 > self.share:
+        if self.share is not None and self._is_used_up(m):
             return "share"
         if idle_due and (self.idle_while is None or m.counted[self.idle_while] is True):
             return "idle_off"
@@ -91,9 +97,17 @@ class Limits:
             slots[self.started] = young
             if len(young) >= self.starts:
                 return True
-        if self.share is not None:
-            return self._used(m) + max(self.least_on or 0, 1) > self.share
-        return False
+        if self.share is None:
+            return False
+        if self.reduced:
+            return slots[self.room] is not None and m.now < slots[self.room]
+        return self._used(m) + max(self.least_on or 0, 1) > self.share
+
+    def _is_used_up(self, m: Moment) -> bool:
+        assert self.share is not None
+        if self.reduced:
+            return m.slots[self.used_up] is not None and m.now >= m.slots[self.used_up]
+        return self._used(m) + 1 > self.share
 
     def _used(self, m: Moment) -> int:
         """Steps it was on in the window that ends with this step, this one left out."""
@@ -111,7 +125,9 @@ class Limits:
             slots[self.least_on_due] = m.now + self.least_on
         if self.starts is not None:
             slots[self.started] = (*slots[self.started], m.now + self.starts_window)
-        if self.share is not None:
+        if self.share is not None and self.reduced:
+            slots[self.used_up], slots[self.room] = m.now + 1, None
+        elif self.share is not None:
             slots[self.spans] = (*slots[self.spans], (m.now, None))
         if self.idle is not None:
             idle = m.counted[self.idle] is True
@@ -123,7 +139,9 @@ class Limits:
         slots[self.longest_due] = slots[self.least_on_due] = slots[self.idle_due] = None
         if self.least_off is not None:
             slots[self.least_off_due] = m.now + self.least_off
-        if self.share is not None:
+        if self.share is not None and self.reduced:
+            slots[self.used_up], slots[self.room] = None, m.now + 1
+        elif self.share is not None:
             *closed, (begin, _) = slots[self.spans]
             slots[self.spans] = (*closed, (begin, m.now))
 

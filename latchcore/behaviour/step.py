@@ -53,6 +53,8 @@ class Program:
     staggers: list[StaggerPart] = field(default_factory=list)
     windows: list[int] = field(default_factory=list)
     watchdog: int | None = None
+    #: The longest time of it, in steps.
+    longest: int = 0
 
     def levels(self, slots: list[Any]) -> list[int]:
         """What is written to each channel."""

@@ -32,7 +32,9 @@ class Watching:
 
     def steps(self, text: str) -> int:
         """A time in whole steps."""
-        return steps_of(seconds(text), self.step)
+        steps = steps_of(seconds(text), self.step)
+        self.program.longest = max(self.program.longest, steps)
+        return steps
 
     def condition(self, wanted: said.Condition) -> int:
         """The place of a condition; those it is made of come before it."""
@@ -100,7 +102,7 @@ class Watching:
     def _channel(self, wanted: said.ChannelIs) -> Look:
         if wanted.state == "on":
             part = self.program.channels[self.names.channels[wanted.of]]
-            return looking.slot_is(part.written, lambda level: level > 0)
+            return looking.slot_is(part.written, bool)
         state = ON if wanted.state == "confirmed" else OVERDUE
         confirmed, of = self.confirmed, wanted.of
 

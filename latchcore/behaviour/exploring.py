@@ -1,0 +1,272 @@
+"""Questions asked of every state a behaviour can reach, and their answers."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from latchcore.behaviour.choices import Choices, choices_of
+from latchcore.behaviour.compiling import compiled
+from latchcore.behaviour.happenings import Happening
+from latchcore.behaviour.replaying import Replay, replayed
+from latchcore.behaviour.running import RunningSequence
+from latchcore.behaviour.spaces import Leaps, Move, Node, Reduced, WholeSteps
+from latchcore.behaviour.step import Program, do_step
+from latchcore.behaviour.waking import NEVER, next_step
+from latchcore.behaviour.walking import MOST_STATES, Walk, walk
+from latchcore.document.models import Build
+
+#: Times up to so many steps are walked step by step first.
+SMALL_TIMES = 120
+#: The part of the time given to the walk with real times.
+EXACT_SHARE = 0.4
+#: A return of power is followed for so many steps at the most.
+MOST_AFTER_RETURN = 5000
+#: Rounds of a cycle that are run with real times to show that it goes on.
+MOST_ROUNDS = 20
+
+Asks = Literal["together", "on", "for_ever", "phase", "by_itself", "granted"]
+Verdict = Literal["found", "excluded", "not_excluded"]
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """
+    One thing to find out.
+
+    ``channels`` are ids; of a phase ``of`` is its sequence and ``index`` its place; of a request
+    ``index`` its place among those of the channel.
+    """
+
+    kind: Asks
+    channels: tuple[str, ...] = ()
+    of: str = ""
+    index: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """
+    What came of a question.
+
+    ``verdict`` is whether it was found with real times, cannot happen at all, or is not excluded;
+    ``start`` and ``trace`` are the shortest way there, ``at`` the time of its end [s].
+    """
+
+    question: Question
+    verdict: Verdict
+    at: float | None = None
+    start: dict[str, Any] = field(default_factory=dict)
+    trace: tuple[Happening, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Exploration:
+    """
+    What a walk over a behaviour came to.
+
+    ``finished`` tells whether everything was walked; ``exact`` whether with the real times, else
+    with timers reduced to idle, running and due; ``one_at_a_time`` whether inputs were taken to
+    change one at a time, for there are too many combinations.
+    """
+
+    finished: bool
+    states: int
+    exact: bool
+    one_at_a_time: bool
+    answers: tuple[Answer, ...]
+    seconds: float
+
+
+def explore(
+    build: Build,
+    questions: list[Question],
+    seconds: float = 5.0,
+    alphabet: dict[str, list[Any]] | None = None,
+) -> Exploration:
+    """
+    Walk a build's behaviour and answer questions about it.
+
+    Raises
+    ------
+    BehaviourError
+        If it cannot be run as it stands
+    """
+    begun = time.monotonic()
+    until = begun + seconds
+    program = compiled(build)
+    choices = choices_of(build, program, alphabet)
+    space = (WholeSteps if program.longest <= SMALL_TIMES else Leaps)(program, choices)
+    found = walk(space, begun + seconds * EXACT_SHARE, MOST_STATES // 4)
+    asks = _Asking(program, choices, found)
+    answers = [asks.answer(question) for question in questions]
+    exact = found.finished and type(space) is WholeSteps
+    if not exact:
+        loose = compiled(build)
+        reduced = Reduced(loose, choices_of(build, loose, alphabet))
+        found = walk(reduced, until)
+        asks = _Asking(program, choices, found)
+        answers = [
+            answer if answer.verdict == "found" else asks.answer(answer.question)
+            for answer in answers
+        ]
+    return Exploration(
+        found.complete,
+        len(found.nodes),
+        exact,
+        not choices.together,
+        tuple(answers),
+        time.monotonic() - begun,
+    )
+
+
+class _Asking:
+    """Answers questions from one walk; the program here is the one with the real times."""
+
+    def __init__(self, program: Program, choices: Choices, found: Walk) -> None:
+        self.program, self.choices, self.found = program, choices, found
+        self.places = {part.id: part.place for part in program.channels}
+        excluded = found.complete and choices.together
+        self.none: Verdict = "excluded" if excluded else "not_excluded"
+        self._returns: dict[Any, tuple[int, ...]] = {}
+
+    def answer(self, question: Question) -> Answer:
+        """What came of one question."""
+        if question.kind == "by_itself":
+            return self._by_itself(question)
+        if question.kind == "granted":
+            asked = (self.places[question.channels[0]], question.index)
+            granted = asked in self.found.space.granted
+            return Answer(question, "found" if granted else self.none)
+        holds = self._holds(question)
+        if question.kind == "for_ever":
+            return self._for_ever(question, holds)
+        place = self.found.first(holds)
+        if place is None:
+            return Answer(question, self.none)
+        return self._shown(question, [move for _, move in self.found.way(place)], holds)
+
+    def _holds(self, question: Question) -> Callable[[list[Any]], bool]:
+        if question.kind == "phase":
+            runner = next(r for r in self.program.runners if r.name == question.of)
+            assert isinstance(runner, RunningSequence)
+            return lambda slots: slots[runner.phase] == question.index
+        written = [self.program.channels[self.places[c]].written for c in question.channels]
+        return lambda slots: all(slots[w] for w in written)
+
+    def _shown(
+        self, question: Question, way: list[Move], holds: Callable[[list[Any]], bool]
+    ) -> Answer:
+        """Found where it can be run with real times, else not excluded."""
+        run = replayed(self.program, self.choices, way, holds)
+        if run is None:
+            return Answer(question, "not_excluded")
+        at = run.now * self.program.step
+        return Answer(question, "found", at, run.start, tuple(run.happenings))
+
+    def _for_ever(self, question: Question, holds: Callable[[list[Any]], bool]) -> Answer:
+        place = self.found.for_ever(holds)
+        if place is None:
+            return Answer(question, self.none)
+        way = [move for _, move in self.found.way(place)]
+        shown = self._shown(question, way, holds)
+        if shown.verdict != "found" or self.found.space.exact:
+            return shown
+        run = replayed(self.program, self.choices, way, holds)
+        if run is None or self._stays(run, holds):
+            return shown if run is not None else Answer(question, "not_excluded")
+        return self._repeated(question, place, way, holds)
+
+    def _repeated(
+        self,
+        question: Question,
+        place: int,
+        way: list[Move],
+        holds: Callable[[list[Any]], bool],
+    ) -> Answer:
+        """Found where a round of the walk, run with real times, comes back to where it began."""
+        into, rounds = self.found.lasso(place, holds)
+        run = replayed(self.program, self.choices, way + into, holds)
+        if run is None or not rounds:
+            return Answer(question, "not_excluded")
+        at, known = run.now * self.program.step, set()
+        for _ in range(MOST_ROUNDS):
+            key = self.program.layout.key(run.slots, run.now)
+            if key in known:
+                return Answer(question, "found", at, run.start, tuple(run.happenings))
+            known.add(key)
+            for move in rounds:
+                run.go(move)
+                if not holds(run.slots):
+                    return Answer(question, "not_excluded")
+        return Answer(question, "not_excluded")
+
+    def _stays(self, run: Replay, holds: Callable[[list[Any]], bool]) -> bool:
+        """Whether it holds as long as nothing changes any more."""
+        far = run.now + 10 * self.program.longest + 10
+        while run.now < far:
+            more = run.wait(min(run.now + 1, far))
+            if not holds(run.slots):
+                return False
+            if not more:
+                return True
+            wakes = next_step(self.program, run.slots, run.now, None)
+            run.wait(min(max(wakes, run.now + 1), far))
+        return holds(run.slots)
+
+    def _by_itself(self, question: Question) -> Answer:
+        """Power fails in a state and is back at once, inputs as they are: does it come on?"""
+        place = self.places[question.channels[0]]
+        best: tuple[int, int] | None = None
+        for n, node in enumerate(self.found.nodes):
+            delay = self._after_return(node)[place]
+            length = self.found.depths[n] + 1 + delay
+            if delay >= 0 and (best is None or length < best[0]):
+                best = (length, n)
+        if best is None:
+            return Answer(question, self.none)
+        way = [move for _, move in self.found.way(best[1])]
+        run = Replay(self.program, self.choices)
+        run.begin(way[0].choice)
+        for move in way[1:]:
+            run.go(move)
+        back = run.now + 1
+        delay = self._after_return(self.found.nodes[best[1]])[place]
+        t = back * self.program.step
+        cut = (Happening(t, "power", value=0), Happening(t, "power", value=1))
+        at = (back + delay) * self.program.step
+        return Answer(question, "found", at, run.start, (*run.happenings, *cut))
+
+    def _after_return(self, node: Node) -> tuple[int, ...]:
+        """For each channel after how many steps it comes on, -1 for never."""
+        kept = tuple(node.slots[n] for n in sorted(self.program.layout.kept))
+        key = (kept, node.choice)
+        if key not in self._returns:
+            self._returns[key] = self._return(node)
+        return self._returns[key]
+
+    def _return(self, node: Node) -> tuple[int, ...]:
+        slots = self.program.layout.powered(node.slots, 0)
+        came = [-1] * len(self.program.channels)
+        quiet = tuple(
+            d.values[0] if d.kind in ("command", "alive") else value
+            for d, value in zip(self.choices.dimensions, node.choice, strict=True)
+        )
+        now, first = 0, True
+        for _ in range(MOST_AFTER_RETURN):
+            before = None if first else list(slots)
+            do_step(self.program, slots, now, first, self.choices.given(quiet, slots))
+            first = False
+            for part in self.program.channels:
+                if slots[part.written] and came[part.place] < 0:
+                    came[part.place] = now
+            if slots != before:
+                now += 1
+                continue
+            wakes = next_step(self.program, slots, now, None)
+            if wakes >= NEVER:
+                break
+            now = max(wakes, now + 1)
+        return tuple(came)

@@ -1,0 +1,214 @@
+"""Ways to walk a behaviour: in whole steps, in leaps, or with its timers reduced."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations
+from typing import Any
+
+from latchcore.behaviour.choices import Choice, Choices
+from latchcore.behaviour.layout import Kind
+from latchcore.behaviour.moment import Moment
+from latchcore.behaviour.step import Program, do_step
+from latchcore.behaviour.waking import NEVER, next_step
+
+#: In a walk with reduced timers: what runs is due at some time, nobody says when.
+RUNNING = 1 << 40
+#: Of up to so many running timers every set may fall due in one step; of more, one, or all.
+MOST_SETS = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """
+    How one state is reached from another.
+
+    Attributes
+    ----------
+    choice : tuple
+        What came in
+    due : tuple of int
+        Slots of the timers that fell due, in a walk with reduced timers
+    again : frozenset of int
+        Slots of the timers that were started, anew or for the first time
+    passed : int
+        Steps that pass up to it
+    """
+
+    choice: Choice
+    due: tuple[int, ...] = ()
+    again: frozenset[int] = frozenset()
+    passed: int = 1
+
+    @property
+    def renewed(self) -> frozenset[int]:
+        """Timers that fell due or were started."""
+        return self.again | set(self.due)
+
+
+@dataclass(slots=True)
+class Node:
+    """One state: what is remembered at a step, and what came in in it."""
+
+    slots: list[Any]
+    now: int
+    choice: Choice
+
+
+class WholeSteps:
+    """Every step by itself, with the real times."""
+
+    exact = True
+    #: Whether what is not reached cannot be.
+    complete = True
+
+    def __init__(self, program: Program, choices: Choices) -> None:
+        self.program, self.choices = program, choices
+        #: Requests that had their channel on, by channel and place.
+        self.granted: set[tuple[int, int]] = set()
+
+    def key(self, node: Node) -> tuple[Any, ...]:
+        """Equal keys go on equally."""
+        key = self.program.layout.key(node.slots, node.now)
+        return key if self.choices.together else (*key, node.choice)
+
+    def starts(self) -> Iterator[tuple[Move, Node]]:
+        """Every way to power up."""
+        for choice in self.choices.starts():
+            slots = self.program.layout.powered(None, 0)
+            m = do_step(self.program, slots, 0, True, self.choices.given(choice, slots))
+            note_granted(self.program, m, self.granted)
+            yield Move(choice), Node(slots, 0, choice)
+
+    def after(self, node: Node) -> Iterator[tuple[Move, Node]]:
+        """Every next step."""
+        for choice in self.choices.after(node.choice):
+            slots, now = list(node.slots), node.now + 1
+            m = do_step(self.program, slots, now, False, self.choices.given(choice, slots))
+            note_granted(self.program, m, self.granted)
+            yield Move(choice), Node(slots, now, choice)
+
+    def running(self, node: Node) -> frozenset[int]:
+        """No timer needs minding: they run by themselves."""
+        return frozenset()
+
+
+class Leaps(WholeSteps):
+    """
+    With the real times too, but where nothing comes in time passes up to what is due next, or to
+    the step before it; so what lies hours away is found, and not all that lies between.
+    """
+
+    complete = False
+
+    def after(self, node: Node) -> Iterator[tuple[Move, Node]]:
+        """Every next step, and the next in which anything is due."""
+        yield from super().after(node)
+        given = replace(self.choices.given(node.choice, node.slots), alive=False)
+        slots = list(node.slots)
+        do_step(self.program, slots, node.now + 1, False, given)
+        if slots != node.slots:
+            return
+        wakes = next_step(self.program, slots, node.now + 1, None)
+        for now in (wakes - 1, wakes):
+            if node.now + 1 < now < NEVER - 1:
+                later = list(slots)
+                m = do_step(self.program, later, now, False, given)
+                note_granted(self.program, m, self.granted)
+                yield Move(node.choice, passed=now - node.now), Node(later, now, node.choice)
+
+
+class Reduced:
+    """
+    Timers are idle, running or due; one that runs may fall due in any step, but not never.
+
+    More can happen here than with the real times, never less: what cannot happen here cannot
+    happen at all.
+    """
+
+    exact = False
+
+    def __init__(self, program: Program, choices: Choices) -> None:
+        self.program, self.choices = program, choices
+        layout = program.layout
+        self.timers = [n for n, k in enumerate(layout.kinds) if k in (Kind.DUE, Kind.DUES)]
+        for part in program.channels:
+            part.limits.reduced = True
+        self.granted: set[tuple[int, int]] = set()
+        #: Whether every set of timers was tried in every step.
+        self.complete = True
+
+    def key(self, node: Node) -> tuple[Any, ...]:
+        """Equal keys go on equally."""
+        key = self.program.layout.key(node.slots, 0)
+        return key if self.choices.together else (*key, node.choice)
+
+    def starts(self) -> Iterator[tuple[Move, Node]]:
+        """Every way to power up."""
+        for choice in self.choices.starts():
+            slots = self.program.layout.powered(None, 0)
+            again = self._step(slots, choice, True)
+            yield Move(choice, (), again), Node(slots, 0, choice)
+
+    def after(self, node: Node) -> Iterator[tuple[Move, Node]]:
+        """Every next step, whatever falls due in it."""
+        for due in self._sets(node):
+            for choice in self.choices.after(node.choice):
+                slots = list(node.slots)
+                for place in due:
+                    value = slots[place]
+                    slots[place] = (0, *value[1:]) if isinstance(value, tuple) else 0
+                again = self._step(slots, choice, False)
+                yield Move(choice, due, again), Node(slots, 0, choice)
+
+    def running(self, node: Node) -> frozenset[int]:
+        """Timers that run, and must fall due sooner or later."""
+        return frozenset(n for n in self.timers if _runs(node.slots[n]))
+
+    def _sets(self, node: Node) -> list[tuple[int, ...]]:
+        runs = sorted(self.running(node))
+        if len(runs) <= MOST_SETS:
+            return [s for n in range(len(runs) + 1) for s in combinations(runs, n)]
+        self.complete = False
+        return [(), *((n,) for n in runs), tuple(runs)]
+
+    def _step(self, slots: list[Any], choice: Choice, first: bool) -> frozenset[int]:
+        m: Moment = do_step(self.program, slots, 0, first, self.choices.given(choice, slots))
+        note_granted(self.program, m, self.granted)
+        again = set()
+        for place in self.timers:
+            value = slots[place]
+            if isinstance(value, tuple):
+                if any(0 < due < RUNNING // 2 for due in value):
+                    again.add(place)
+                slots[place] = tuple(RUNNING if due > 0 else 0 for due in value)
+            elif value is not None:
+                if 0 < value < RUNNING // 2:
+                    again.add(place)
+                slots[place] = RUNNING if value > 0 else 0
+        self._take_places(slots, m.now)
+        return frozenset(again)
+
+    def _take_places(self, slots: list[Any], now: int) -> None:
+        """Who waits keeps its place in the row, whatever the time."""
+        turns = [n for n, k in enumerate(self.program.layout.kinds) if k is Kind.TURN]
+        order = sorted({slots[n] for n in turns if slots[n] is not None})
+        for place in turns:
+            if slots[place] is not None:
+                slots[place] = order.index(slots[place]) - len(order)
+
+
+def _runs(value: Any) -> bool:
+    if isinstance(value, tuple):
+        return bool(value) and value[0] == RUNNING
+    return value == RUNNING
+
+
+def note_granted(program: Program, m: Moment, granted: set[tuple[int, int]]) -> None:
+    """Write down which requests ask while their channel is on."""
+    for part in program.channels:
+        if m.slots[part.written]:
+            for n, request in enumerate(part.requests):
+                if (part.place, n) not in granted and request.level(m):
+                    granted.add((part.place, n))
