@@ -57,8 +57,8 @@ docs: .venv/.run
 
 lock:
 	@$(PY) -m pip install -q pip-tools
-	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host -o requirements.txt requirements.in
-	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host -o requirements-test.txt requirements-test.in
+	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements.txt requirements.in
+	@.venv/bin/pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements-test.txt requirements-test.in
 
 clean:
 	@rm -rf .venv build .mypy_cache *.egg-info .pytest_cache .hypothesis .ruff_cache .import_linter_cache

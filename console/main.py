@@ -8,6 +8,7 @@ import json
 import sys
 from pathlib import Path
 
+from console.behaviour import print_exploration, print_rehearsal
 from console.states import print_states
 from latchcore.advice.mending import advised
 from latchcore.advice.wish_build import open_wish
@@ -46,6 +47,16 @@ def main(argv: list[str] | None = None) -> int:
     states.add_argument("build", help="build file, or - for standard input")
     states.add_argument("channel", help="its id, letter or name")
     states.add_argument("--json", action="store_true", help="print them as JSON")
+    run = commands.add_parser("rehearse", help="run what the loads of a build file do")
+    run.add_argument("build", help="build file, or - for standard input")
+    run.add_argument("--inputs", help="recorded inputs, a table (CSV) or a value change dump (VCD)")
+    run.add_argument("--seconds", type=float, help="how long; up to the last input and 60 s more")
+    run.add_argument("--vcd", help="also write it as a value change dump")
+    run.add_argument("--json", action="store_true", help="print it as JSON")
+    walk = commands.add_parser("explore", help="walk everything the loads of a build file can do")
+    walk.add_argument("build", help="build file, or - for standard input")
+    walk.add_argument("--seconds", type=float, default=5.0, help="how long it may take; 5 s")
+    walk.add_argument("--json", action="store_true", help="print what was found as JSON")
     commands.add_parser("schema", help="print the JSON Schema of the build file")
     arguments = parser.parse_args(argv)
     try:
@@ -59,6 +70,12 @@ def main(argv: list[str] | None = None) -> int:
             return UNUSABLE
         if arguments.command == "states":
             return print_states(build, arguments.channel, arguments.json)
+        if arguments.command == "rehearse":
+            return print_rehearsal(
+                build, arguments.inputs, arguments.seconds, arguments.vcd, arguments.json
+            )
+        if arguments.command == "explore":
+            return print_exploration(build, arguments.json, arguments.seconds)
         return _wires(build) if arguments.command == "wires" else _check(build, arguments.json)
     except BrokenPipeError:
         # The reader has gone (a pager was closed); that is no fault of the build.

@@ -24,6 +24,8 @@ SMALL_TIMES = 120
 EXACT_SHARE = 0.4
 #: A return of power is followed for so many steps at the most.
 MOST_AFTER_RETURN = 5000
+#: So many ways to a power cut are run with real times, the shortest first.
+MOST_TRIED = 20
 #: Rounds of a cycle that are run with real times to show that it goes on.
 MOST_ROUNDS = 20
 
@@ -219,30 +221,31 @@ class _Asking:
     def _by_itself(self, question: Question) -> Answer:
         """Power fails in a state and is back at once, inputs as they are: does it come on?"""
         place = self.places[question.channels[0]]
-        best: tuple[int, int] | None = None
-        for n, node in enumerate(self.found.nodes):
-            delay = self._after_return(node)[place]
-            length = self.found.depths[n] + 1 + delay
-            if delay >= 0 and (best is None or length < best[0]):
-                best = (length, n)
-        if best is None:
-            return Answer(question, self.none)
-        way = [move for _, move in self.found.way(best[1])]
-        run = Replay(self.program, self.choices)
-        run.begin(way[0].choice)
-        for move in way[1:]:
-            run.go(move)
-        back = run.now + 1
-        delay = self._after_return(self.found.nodes[best[1]])[place]
-        t = back * self.program.step
-        cut = (Happening(t, "power", value=0), Happening(t, "power", value=1))
-        at = (back + delay) * self.program.step
-        return Answer(question, "found", at, run.start, (*run.happenings, *cut))
+        came = [
+            (self.found.depths[n] + 1 + delay, n, delay)
+            for n, node in enumerate(self.found.nodes)
+            if (delay := self._after_return(node)[place]) >= 0
+        ]
+        for _, n, delay in sorted(came)[:MOST_TRIED]:
+            node = self.found.nodes[n]
+            run = Replay.along(self.program, self.choices, [move for _, move in self.found.way(n)])
+            if self._kept(run.slots) != self._kept(node.slots) or run.choice != node.choice:
+                # Reached with timers reduced only.
+                continue
+            back = run.now + 1
+            t = back * self.program.step
+            cut = (Happening(t, "power", value=0), Happening(t, "power", value=1))
+            at = (back + delay) * self.program.step
+            return Answer(question, "found", at, run.start, (*run.happenings, *cut))
+        return Answer(question, "not_excluded" if came else self.none)
+
+    def _kept(self, slots: list[Any]) -> tuple[Any, ...]:
+        """What outlives a power cut."""
+        return tuple(slots[n] for n in sorted(self.program.layout.kept))
 
     def _after_return(self, node: Node) -> tuple[int, ...]:
         """For each channel after how many steps it comes on, -1 for never."""
-        kept = tuple(node.slots[n] for n in sorted(self.program.layout.kept))
-        key = (kept, node.choice)
+        key = (self._kept(node.slots), node.choice)
         if key not in self._returns:
             self._returns[key] = self._return(node)
         return self._returns[key]

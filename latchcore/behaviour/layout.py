@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 from enum import Enum
+from functools import cached_property
 from typing import Any
 
 #: How far a time may miss a whole step by the way numbers are kept.
@@ -60,32 +61,32 @@ class Layout:
                 slots[place] = before[place]
         return slots
 
+    @cached_property
+    def _of_kind(self) -> dict[Kind, list[int]]:
+        """Places of each kind; asked once a program is whole."""
+        return {kind: [n for n, other in enumerate(self.kinds) if other is kind] for kind in Kind}
+
     def key(self, slots: list[Any], now: int) -> tuple[Any, ...]:
         """
         What is remembered, as counted from now; equal keys go on equally under equal inputs.
         """
-        turns = sorted({v for k, v in zip(self.kinds, slots, strict=True) if _waits(k, v)})
-        return tuple(
-            _from_now(kind, value, now, turns)
-            for kind, value in zip(self.kinds, slots, strict=True)
-        )
-
-
-def _waits(kind: Kind, value: Any) -> bool:
-    return kind is Kind.TURN and value is not None
-
-
-def _from_now(kind: Kind, value: Any, now: int, turns: list[int]) -> Any:
-    if kind is Kind.PLAIN or value is None:
-        return value
-    if kind is Kind.DUE:
-        # What is overdue is due, however long ago.
-        return value - now if value > now else 0
-    if kind is Kind.DUES:
-        return tuple(due - now for due in value)
-    if kind is Kind.SPANS:
-        return tuple((a - now, None if b is None else b - now) for a, b in value)
-    return turns.index(value)
+        key, places = list(slots), self._of_kind
+        for n in places[Kind.DUE]:
+            due = key[n]
+            if due is not None:
+                # What is overdue is due, however long ago.
+                key[n] = due - now if due > now else 0
+        for n in places[Kind.DUES]:
+            if key[n]:
+                key[n] = tuple(due - now for due in key[n])
+        for n in places[Kind.SPANS]:
+            if key[n]:
+                key[n] = tuple((a - now, None if b is None else b - now) for a, b in key[n])
+        turns = [n for n in places[Kind.TURN] if key[n] is not None]
+        order = sorted({key[n] for n in turns})
+        for n in turns:
+            key[n] = order.index(key[n])
+        return tuple(key)
 
 
 def steps_of(seconds: float, step: float) -> int:

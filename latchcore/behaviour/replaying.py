@@ -39,6 +39,15 @@ class Replay:
     happenings: list[Happening] = field(default_factory=list)
     _set_at: int = 0
 
+    @classmethod
+    def along(cls, program: Program, choices: Choices, way: list[Move]) -> Replay:
+        """Run a way from its power-up."""
+        run = cls(program, choices)
+        run.begin(way[0].choice)
+        for move in way[1:]:
+            run.go(move)
+        return run
+
     def begin(self, choice: Choice) -> None:
         """Power up."""
         self.slots = self.program.layout.powered(None, 0)
@@ -112,10 +121,7 @@ def replayed(
     holds: Callable[[list[Any]], bool],
 ) -> Replay | None:
     """A way run with real times, where what was found at its end is there then too."""
-    run = Replay(program, choices)
-    run.begin(way[0].choice)
-    for move in way[1:]:
-        run.go(move)
+    run = Replay.along(program, choices, way)
     return run if holds(run.slots) else None
 
 

@@ -1,6 +1,7 @@
 """The named edits of a build."""
 
 from latchcore.edits import (
+    behaviour,
     building,
     chains,
     channels,
@@ -21,6 +22,7 @@ __all__ = [
     "EDITS",
     "EditError",
     "apply",
+    "behaviour",
     "building",
     "chains",
     "channels",

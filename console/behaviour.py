@@ -1,0 +1,125 @@
+"""``zinc-latch rehearse`` and ``explore``: what the loads of a build do."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+
+from latchcore.advice.asked import ask
+from latchcore.advice.rehearsed import Rehearsed, rehearse
+from latchcore.behaviour.faults import BehaviourError
+from latchcore.behaviour.happenings import Happening
+from latchcore.document.models import Build
+from latchcore.document.texts import LONGEST
+from latchcore.formats.inputsfile import MOST_BYTES, InputsFileError, read_inputs
+from latchcore.formats.rehearsalfile import exploration_data, rehearsal_data, rehearsal_dump
+
+SOUND, FALLS_SHORT, UNUSABLE = 0, 1, 2
+#: A rehearsal without recorded inputs is so long unless stated [s].
+USUAL_LENGTH = 60.0
+
+
+def print_rehearsal(
+    build: Build, inputs: str | None, seconds: float | None, dump: str | None, as_json: bool
+) -> int:
+    """
+    Run a build's behaviour; returns the exit status: 1 where an alarm was raised or a rail
+    overloaded, 2 where it could not be run.
+    """
+    try:
+        happenings = _inputs(build, inputs) if inputs else []
+        length = seconds if seconds is not None else _length(happenings)
+        if not 0 < length <= LONGEST:
+            return _refuse(f"{length:g} s is no length of a rehearsal; expected up to 31 days.")
+        start = {h.of: h.value for h in reversed(happenings) if h.t == 0}
+        found = rehearse(build, happenings, length, start)
+        if dump:
+            Path(dump).write_text(rehearsal_dump(build, found), encoding="ascii")
+    except OSError as error:
+        return _refuse(f"{error.filename}: {error.strerror}")
+    except (BehaviourError, InputsFileError) as error:
+        return _refuse(" ".join(str(error).split()))
+    if as_json:
+        print(json.dumps(rehearsal_data(build, found), indent=2, ensure_ascii=False))
+    else:
+        _print(build, found)
+    breaches = any(lane.breaches for lane in found.rails)
+    return FALLS_SHORT if found.run.alarms or breaches else SOUND
+
+
+def _inputs(build: Build, name: str) -> list[Happening]:
+    with Path(name).open("rb") as file:
+        return read_inputs(build, name, file.read(MOST_BYTES + 1))
+
+
+def _length(happenings: list[Happening]) -> float:
+    return max((h.t for h in happenings), default=0.0) + USUAL_LENGTH
+
+
+def _print(build: Build, found: Rehearsed) -> None:
+    parts = found.program.channels
+    rows = [
+        (found.time(w.step), f"{parts[w.channel].name}: {_said(w.level, parts[w.channel].scaled)}"
+         f" ({w.reason.replace('_', ' ')})")
+        for w in found.run.changes
+    ]  # fmt: skip
+    named = {part.id: part.name for part in parts}
+    rows += [
+        (found.time(a.step), f"alarm: {a.alarm.replace('_', ' ')}, {named.get(a.of, a.of)}")
+        for a in found.run.alarms
+    ]
+    for t, words in sorted(rows, key=lambda row: row[0]):
+        print(f"{t:12.3f} s  {words}")
+    if not rows:
+        print("Nothing went on.")
+    for lane in found.rails:
+        over = f", over its {lane.rating:g} A at {lane.breaches[0][0]:g} s" if lane.breaches else ""
+        print(f"{lane.name}: up to {lane.most:.3g} A at {lane.most_at:g} s{over}")
+
+
+def _said(level: int, scaled: bool) -> str:
+    return f"{level} %" if scaled else "on" if level else "off"
+
+
+def print_exploration(build: Build, as_json: bool, seconds: float) -> int:
+    """
+    Walk a build's behaviour; returns the exit status: 1 where a stop or a fix was found, 2 where
+    it could not be run.
+    """
+    try:
+        asked = ask(build, seconds)
+    except BehaviourError as error:
+        return _refuse(" ".join(str(error).split()))
+    if as_json:
+        print(json.dumps(exploration_data(asked), indent=2, ensure_ascii=False))
+        return FALLS_SHORT if asked.found else SOUND
+    walked = asked.exploration
+    print(
+        f"{walked.states} states walked in {walked.seconds:.1f} s,"
+        f" {'all there are' if walked.finished else 'there are more'};"
+        f" {'with real times' if walked.exact else 'timers reduced to idle, running, due'}"
+        f"{'; inputs taken to change one at a time' if walked.one_at_a_time else ''}."
+    )
+    for item in asked.found:
+        print(f"{item.severity.upper():5} {item.id}  {item.what}")
+        for reading, value in item.answer.start.items():
+            print(f"             at power-up {reading} = {_value(value)}")
+        for h in item.answer.trace:
+            print(f"{h.t:12.3f} s  {h.what} {h.of} {_value(h.value)}".rstrip())
+    for item in asked.open:
+        print(f"open  {item.id}  {item.what}")
+    for item in asked.excluded:
+        print(f"no    {item.id}  {item.what}")
+    return FALLS_SHORT if asked.found else SOUND
+
+
+def _value(value: object) -> str:
+    if isinstance(value, bool):
+        return str(int(value))
+    return "none" if value is None else str(value)
+
+
+def _refuse(why: str) -> int:
+    print(f"zinc-latch: {why}", file=sys.stderr)
+    return UNUSABLE

@@ -1,0 +1,177 @@
+"""What is asked of a build's behaviour, in words, and what came of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from latchcore.behaviour.exploring import Answer, Exploration, Question, explore
+from latchcore.catalogue import load_catalogue
+from latchcore.document import behaviour as said
+from latchcore.document.models import Build, Channel
+from latchcore.figures.quantity import show
+
+#: Hazards that must never start by themselves or stay on for ever.
+GRAVE = frozenset({"mains", "heat", "water", "motion", "pulse coil", "igniter"})
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """
+    One question with its answer.
+
+    ``id`` is the finding it belongs to, ``what`` says what was found, or cannot be; ``severity``
+    how bad it is where it was found.
+    """
+
+    id: str
+    what: str
+    severity: str
+    answer: Answer
+
+
+@dataclass
+class Asked:
+    """Every question of a build, by what came of it."""
+
+    exploration: Exploration
+    found: list[Item] = field(default_factory=list)
+    excluded: list[Item] = field(default_factory=list)
+    open: list[Item] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class _Asks:
+    """A question, which answer is bad, and its words for bad and good."""
+
+    question: Question
+    id: str
+    severity: str
+    bad: str
+    good: str
+    #: Whether it is bad that it was found, or that it was not.
+    wanted: bool = False
+
+
+def hazards_of(channel: Channel) -> set[str]:
+    """What a load can do to somebody: as stated, else as its kind usually does."""
+    if channel.load.hazards is not None:
+        return set(channel.load.hazards)
+    kind = load_catalogue().loads.get(channel.load.kind)
+    return {kind.hazard} if kind is not None and kind.hazard else set()
+
+
+def ask(build: Build, seconds: float = 5.0, alphabet: dict[str, Any] | None = None) -> Asked:
+    """
+    Walk a build's behaviour and ask everything of it that a builder would want to know.
+
+    Raises
+    ------
+    BehaviourError
+        If it cannot be run as it stands
+    """
+    asks = _asks(build)
+    exploration = explore(build, [a.question for a in asks], seconds, alphabet)
+    out = Asked(exploration)
+    for a, answer in zip(asks, exploration.answers, strict=True):
+        if a.wanted:
+            bad = answer.verdict == "excluded"
+            good = answer.verdict == "found"
+        else:
+            bad, good = answer.verdict == "found", answer.verdict == "excluded"
+        if bad:
+            at = "" if answer.at is None else f", {show(answer.at, 's') if answer.at else '0 s'} in"
+            out.found.append(Item(a.id, f"{a.bad}{at}.", a.severity, answer))
+        elif good:
+            out.excluded.append(Item(a.id, f"{a.good}.", "", answer))
+        else:
+            word = "not shown to happen" if a.wanted else "not excluded"
+            out.open.append(Item(a.id, f"{a.bad}: {word}.", "", answer))
+    return out
+
+
+def _asks(build: Build) -> list[_Asks]:
+    names = {c.id: c.name for c in build.channels}
+    found = [*_apart(build, names)]
+    for channel in build.channels:
+        if any(r.channel == channel.id for r in build.does.requests) or _held(build, channel.id):
+            found += _of_channel(build, channel)
+    for plan in build.does.sequences:
+        for n, phase in enumerate(plan.phases):
+            found.append(
+                _Asks(
+                    Question("phase", (), plan.id, n),
+                    "T2",
+                    "fix",
+                    f"Phase “{phase.name}” of {plan.name} is never reached",
+                    f"Phase “{phase.name}” of {plan.name} is reached",
+                    wanted=True,
+                )
+            )
+    return found
+
+
+def _held(build: Build, channel: str) -> bool:
+    in_phase = any(channel in p.states for s in build.does.sequences for p in s.phases)
+    return in_phase or any(p.channel == channel for m in build.does.macros for p in m.presses)
+
+
+def _apart(build: Build, names: dict[str, str]) -> list[_Asks]:
+    """Pairs that must never be on together: interlocked, or sources of one line."""
+    pairs: list[tuple[str, str]] = []
+    for lock in build.does.interlocks:
+        pairs += [(a, b) for n, a in enumerate(lock.channels) for b in lock.channels[n + 1 :]]
+    for route in build.routes:
+        if route.interlock != "none":
+            pairs += [(a, b) for n, a in enumerate(route.members) for b in route.members[n + 1 :]]
+    return [
+        _Asks(
+            Question("together", pair),
+            "T2",
+            "stop",
+            f"{names[pair[0]]} and {names[pair[1]]} are on together",
+            f"{names[pair[0]]} and {names[pair[1]]} are never on together",
+        )
+        for pair in dict.fromkeys(pairs)
+        if all(key in names for key in pair)
+    ]
+
+
+def _of_channel(build: Build, channel: Channel) -> list[_Asks]:
+    found, name = [], channel.name
+    grave = bool(hazards_of(channel) & GRAVE)
+    limited = grave or channel.load.longest_rated is not None
+    if limited:
+        found.append(
+            _Asks(
+                Question("for_ever", (channel.id,)),
+                "T8",
+                "stop" if grave else "fix",
+                f"{name} can stay on without end",
+                f"{name} always goes off again",
+            )
+        )
+    if grave:
+        found.append(
+            _Asks(
+                Question("by_itself", (channel.id,)),
+                "T6",
+                "stop",
+                f"{name} comes on by itself when power returns",
+                f"{name} stays off when power returns until it is asked anew",
+            )
+        )
+    own = [r for r in build.does.requests if r.channel == channel.id]
+    plain = [r for r in own if isinstance(r, said.While | said.Follow | said.Pulse)]
+    for n, request in enumerate(plain):
+        found.append(
+            _Asks(
+                Question("granted", (channel.id,), request.id, n),
+                "T2",
+                "fix",
+                f"A rule of {name} (no. {own.index(request) + 1}) is never granted",
+                f"Rule no. {own.index(request) + 1} of {name} is granted",
+                wanted=True,
+            )
+        )
+    return found

@@ -1,0 +1,186 @@
+"""A rehearsal on a build's own figures: what flows on each rail while it runs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from itertools import groupby
+from operator import itemgetter
+from typing import Any
+
+from latchcore.behaviour.compiling import compiled
+from latchcore.behaviour.happenings import Happening
+from latchcore.behaviour.rehearsal import Rehearsal, Runner
+from latchcore.behaviour.step import Program
+from latchcore.catalogue import Catalogue
+from latchcore.design.report import Report, StageResult
+from latchcore.document.models import Build
+from latchcore.evaluate import evaluate
+from latchcore.whole.rails import SHORT_SURGE, RailReport
+
+
+@dataclass
+class RailLane:
+    """
+    The current of one rail over time.
+
+    ``points`` are (t [s], current [A]): from each on, that flows; ``most`` the largest,
+    ``breaches`` when it goes over the ``rating``.
+    """
+
+    id: str
+    name: str
+    rating: float | None
+    points: list[tuple[float, float]] = field(default_factory=list)
+    most: float = 0.0
+    most_at: float = 0.0
+    breaches: list[tuple[float, float]] = field(default_factory=list)
+
+
+@dataclass
+class ChannelSum:
+    """What one channel did: time on, how often it went on, its longest time on, its energy."""
+
+    id: str
+    name: str
+    on: float = 0.0
+    starts: int = 0
+    longest: float = 0.0
+    energy: float | None = None
+
+
+@dataclass
+class Rehearsed:
+    """A rehearsal with the currents of its rails and the sums of its channels."""
+
+    program: Program
+    run: Rehearsal
+    rails: list[RailLane]
+    channels: list[ChannelSum]
+
+    def time(self, step: int) -> float:
+        """When a step stands [s]."""
+        return round(step * self.run.step, 9)
+
+
+def rehearse(
+    build: Build,
+    happenings: Iterable[Happening] = (),
+    seconds: float = 60.0,
+    start: dict[str, Any] | None = None,
+    catalogue: Catalogue | None = None,
+) -> Rehearsed:
+    """
+    Run a build's behaviour against what happens.
+
+    Parameters
+    ----------
+    build : Build
+    happenings : iterable of Happening
+    seconds : float
+        How long [s]
+    start : dict
+        Readings at power-up by input; at rest and 0 unless stated
+
+    Raises
+    ------
+    BehaviourError
+        If the behaviour cannot be run as it stands
+    """
+    program = compiled(build)
+    run = Runner(program, start or {}).run(happenings, seconds)
+    report = evaluate(build, catalogue)
+    return Rehearsed(program, run, _lanes(build, report, run), _sums(build, report, run, program))
+
+
+def _results(report: Report) -> dict[str, StageResult]:
+    return {c.id: c.result for c in report.channels if c.result is not None}
+
+
+def _sums(build: Build, report: Report, run: Rehearsal, program: Program) -> list[ChannelSum]:
+    results, found = _results(report), []
+    volts = {rail.id: rail.volts.typ for rail in report.rails}
+    for n, channel in enumerate(build.channels):
+        out = ChannelSum(channel.id, channel.name)
+        weighted, begun, level = 0.0, 0, 0
+        for written in [w for w in run.changes if w.channel == n]:
+            if level:
+                weighted += level / 100 * (written.step - begun)
+            if written.level and not level:
+                out.starts += 1
+                since = written.step
+            elif level and not written.level:
+                out.on += (written.step - since) * run.step
+                out.longest = max(out.longest, (written.step - since) * run.step)
+            begun, level = written.step, written.level
+        if level:
+            weighted += level / 100 * (run.last + 1 - begun)
+            out.on += (run.last + 1 - since) * run.step
+            out.longest = max(out.longest, (run.last + 1 - since) * run.step)
+        result = results.get(channel.id)
+        if result is not None and channel.rail in volts:
+            out.energy = weighted * run.step * result.typical * volts[channel.rail]
+        found.append(out)
+    return found
+
+
+def _lanes(build: Build, report: Report, run: Rehearsal) -> list[RailLane]:
+    lanes = {rail.id: RailLane(rail.id, rail.name, rail.rating) for rail in report.rails}
+    parents = {rail.id: rail for rail in report.rails}
+    moves: dict[str, list[tuple[float, float]]] = {key: [] for key in lanes}
+    results = _results(report)
+    for rail in report.rails:
+        moves[rail.id].append((0.0, rail.idle))
+    for written, rise in _rises(run):
+        channel = build.channels[written.channel]
+        result = results.get(channel.id)
+        if result is None:
+            continue
+        t = round(written.step * run.step, 9)
+        if channel.rail in moves and not result.contact.series_switch:
+            moves[channel.rail].append((t, rise / 100 * result.running))
+            surge = result.surge - result.running
+            lasts = result.surge_time or run.step
+            if written.level == rise and surge > 0 and lasts >= SHORT_SURGE:
+                moves[channel.rail] += [(t, surge), (t + lasts, -surge)]
+        switched = (written.level == rise) - (written.level == 0)
+        if result.coil.rail in moves and switched:
+            moves[result.coil.rail].append((t, switched * result.coil.draws))
+    for rail in sorted(report.rails, key=lambda r: r.depth, reverse=True):
+        _hand_up(rail, parents, moves)
+    for key, lane in lanes.items():
+        _fill(lane, moves[key])
+    return list(lanes.values())
+
+
+def _rises(run: Rehearsal):
+    """Every change of a channel with how much its level rose."""
+    levels: dict[int, int] = {}
+    for written in run.changes:
+        yield written, written.level - levels.get(written.channel, 0)
+        levels[written.channel] = written.level
+
+
+def _hand_up(
+    rail: RailReport, rails: dict[str, RailReport], moves: dict[str, list[tuple[float, float]]]
+) -> None:
+    """What a rail draws from the one above, in the ratio of their sums."""
+    above = rails.get(rail.parent or "")
+    if above is None or rail.id not in above.below or not rail.all_on:
+        return
+    ratio = above.below[rail.id][0] / rail.all_on
+    # What it draws while nothing is on is in the sum of the one above already.
+    moves[above.id] += [(t, rise * ratio) for t, rise in moves[rail.id][1:]]
+
+
+def _fill(lane: RailLane, moves: list[tuple[float, float]]) -> None:
+    now, over = 0.0, False
+    for t, group in groupby(sorted(moves), key=itemgetter(0)):
+        now += sum(rise for _, rise in group)
+        lane.points.append((t, now))
+        if now > lane.most:
+            lane.most, lane.most_at = now, t
+        is_over = lane.rating is not None and now > lane.rating * (1 + 1e-9)
+        if is_over and not over:
+            lane.breaches.append((t, now))
+        over = is_over

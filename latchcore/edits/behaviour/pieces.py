@@ -1,0 +1,98 @@
+"""Pieces of a behaviour as one that may be changed, and the places within them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from latchcore.behaviour.checking import faults_of
+from latchcore.document.behaviour import LISTS, Behaviour
+from latchcore.document.models import Build
+from latchcore.edits.registry import EditError, validated
+from latchcore.figures.typed import quoted
+
+GONE = "That is no longer in the behaviour; it was removed, perhaps in another tab."
+
+
+def mine(build: Build) -> Behaviour:
+    """What the loads of a build do, as one that may be changed."""
+    build.behaviour = build.does.model_copy(deep=True)
+    return build.behaviour
+
+
+def the_piece(behaviour: Behaviour, key: str) -> tuple[list[Any], int]:
+    """The list a piece stands in and its place there; that of a channel's manner by its id."""
+    for name in LISTS:
+        pieces = getattr(behaviour, name)
+        for place, piece in enumerate(pieces):
+            if piece.id == key:
+                return pieces, place
+    for place, manner in enumerate(behaviour.manners):
+        if manner.channel == key:
+            return behaviour.manners, place
+    raise EditError(GONE)
+
+
+def replaced(behaviour: Behaviour, key: str, data: dict[str, Any]) -> Any:
+    """A piece put in place of what it was, validated as a whole."""
+    pieces, place = the_piece(behaviour, key)
+    pieces[place] = validated(type(pieces[place]), data)
+    return pieces[place]
+
+
+def steps_in(path: str) -> list[str | int]:
+    """
+    A place within a piece.
+
+    Examples
+    --------
+    >>> steps_in("event.condition.parts.0")
+    ['event', 'condition', 'parts', 0]
+    """
+    return [int(step) if step.isdigit() else step for step in path.split(".") if step]
+
+
+def at(data: Any, path: str) -> Any:
+    """What stands at a place of a piece, as plain data."""
+    for step in steps_in(path):
+        try:
+            data = data[step]
+        except (KeyError, IndexError, TypeError) as error:
+            raise EditError(GONE) from error
+    return data
+
+
+def put(data: dict[str, Any], path: str, value: Any) -> None:
+    """Put something at a place of a piece."""
+    *way, last = steps_in(path)
+    inner: Any = at(data, ".".join(map(str, way)))
+    if not isinstance(inner, dict | list) or (
+        isinstance(inner, list) and not (isinstance(last, int) and last < len(inner))
+    ):
+        raise EditError(f"There is no place {quoted(path)} in it.")
+    inner[last] = value
+
+
+def hold(build: Build, before: Build) -> None:
+    """
+    Refuse an edit that makes a behaviour that cannot be run, where it could before.
+
+    Raises
+    ------
+    EditError
+        With the first fault the edit brings
+    """
+    known = {(f.of, f.message) for f in faults_of(before)}
+    for fault in faults_of(build):
+        if (fault.of, fault.message) not in known:
+            raise EditError(fault.message, fault.field.split(".")[-1])
+
+
+def named(build: Build, channel: str) -> str:
+    """What a channel is called; refused where it is not there."""
+    found = build.channel(channel)
+    if found is None:
+        raise EditError(
+            "That channel is no longer in the build; it was removed, perhaps in another tab.",
+            "channel",
+        )
+    return found.name

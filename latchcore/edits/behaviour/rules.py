@@ -1,0 +1,133 @@
+"""Edits of rules: what is asked of a channel, when, and what bars it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from latchcore.document import behaviour as said
+from latchcore.document.behaviour import MOST_PIECES
+from latchcore.edits.behaviour.looks import happening, looked
+from latchcore.edits.behaviour.pieces import hold, mine, named, replaced, the_piece
+from latchcore.edits.registry import EditError, edit, next_id, plain, validated
+from latchcore.figures.typed import quoted
+
+#: What a fresh rule of each kind has beside its condition or event.
+FRESH: dict[str, dict[str, str]] = {
+    "while": {},
+    "pulse": {"length": "1 s"},
+    "toggle": {},
+    "ramp": {"time": "2 s", "to": "100 %"},
+    "follow": {},
+}
+REQUEST: TypeAdapter[Any] = TypeAdapter(said.Request)
+
+
+@edit
+def add_rule(build, channel: str, kind: str, looks_at: str = "", happens: str = "") -> str:
+    """Ask something of a channel: while a condition, upon an event, or following an input."""
+    name = named(build, channel)
+    if kind not in FRESH:
+        raise EditError(
+            f"{quoted(kind)} is no kind of rule; expected one of {', '.join(FRESH)}.", "kind"
+        )
+    before = build.model_copy()
+    behaviour = mine(build)
+    if len(behaviour.requests) >= 4 * MOST_PIECES:
+        raise EditError(f"A behaviour holds up to {4 * MOST_PIECES} rules.")
+    data: dict[str, Any] = {"id": next_id(build, "ru"), "kind": kind, "channel": channel}
+    data |= FRESH[kind]
+    if kind == "while":
+        if not looks_at:
+            raise EditError("Nothing was chosen to look at.", "looks_at")
+        data["condition"] = looked(build, looks_at)
+    elif kind == "follow":
+        data |= _followed(build, looks_at)
+    else:
+        if not happens:
+            raise EditError("Nothing was chosen that starts it.", "happens")
+        data["event"] = happening(build, happens)
+    behaviour.requests.append(_request(data))
+    hold(build, before)
+    return f"{name}: a rule more"
+
+
+def _followed(build, looks_at: str) -> dict[str, str]:
+    _, _, of = looks_at.partition(":")
+    found = looked(build, f"over:{of or looks_at}")
+    item = build.sense(found["of"].split(".")[0])
+    low, high = (item.lowest, item.highest) if item is not None else ("0", "100")
+    return {"of": found["of"], "low": low, "high": high}
+
+
+def _request(data: dict[str, Any]) -> Any:
+    try:
+        return REQUEST.validate_python(data)
+    except ValidationError as error:
+        raise EditError(plain(error)) from error
+
+
+@edit
+def set_rule(build, rule: str, **fields: str) -> str:
+    """Length, level and the like of a rule; empty means as usual."""
+    before = build.model_copy()
+    behaviour = mine(build)
+    pieces, place = the_piece(behaviour, rule)
+    data = pieces[place].model_dump()
+    fixed = ("id", "kind", "channel", "condition", "event")
+    allowed = [key for key in data if key not in fixed]
+    if unknown := set(fields) - set(allowed):
+        raise EditError(
+            f"That rule has no {quoted(', '.join(sorted(unknown)))}; expected any of"
+            f" {', '.join(allowed)}."
+        )
+    usual = type(pieces[place]).model_fields
+    for key, value in fields.items():
+        text = value.strip()
+        data[key] = usual[key].get_default() if text == "" else text
+        if text == "" and usual[key].is_required():
+            raise EditError("Nothing was typed; it wants a figure here.", key)
+    replaced(behaviour, rule, data)
+    hold(build, before)
+    return f"a rule: {', '.join(k.replace('_', ' ') for k in fields)}"
+
+
+@edit
+def remove_rule(build, rule: str) -> str:
+    """Take a rule, a block, an interlock, a sequence or the like away."""
+    behaviour = mine(build)
+    pieces, place = the_piece(behaviour, rule)
+    if pieces is behaviour.manners:
+        raise EditError("What holds for a channel is changed, not removed.")
+    removed = pieces.pop(place)
+    return f"removed {getattr(removed, 'name', 'a rule')}"
+
+
+@edit
+def move_rule(build, rule: str, way: str) -> str:
+    """Move a piece one place up or down its list; the order counts."""
+    if way not in ("up", "down"):
+        raise EditError(f"{quoted(way)} is no way; expected up or down.", "way")
+    before = build.model_copy()
+    pieces, place = the_piece(mine(build), rule)
+    target = place + (1 if way == "down" else -1)
+    if not 0 <= target < len(pieces):
+        raise EditError(f"It is the {'last' if way == 'down' else 'first'} of its list already.")
+    pieces[place], pieces[target] = pieces[target], pieces[place]
+    hold(build, before)
+    return f"a rule moved {way}"
+
+
+@edit
+def add_bar(build, channel: str, looks_at: str) -> str:
+    """Say when a channel is off whatever is asked of it."""
+    name = named(build, channel)
+    before = build.model_copy()
+    behaviour = mine(build)
+    if len(behaviour.bars) >= MOST_PIECES:
+        raise EditError(f"A behaviour holds up to {MOST_PIECES} blocks.")
+    data = {"id": next_id(build, "ba"), "channel": channel, "condition": looked(build, looks_at)}
+    behaviour.bars.append(validated(said.Bar, data))
+    hold(build, before)
+    return f"{name}: a block more"
