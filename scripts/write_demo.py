@@ -8,6 +8,13 @@ from latchcore.catalogue import load_catalogue
 from latchcore.document.models import Build
 from latchcore.edits import apply
 from latchcore.formats.buildfile import write_build
+from scripts.demo_behaviour import (
+    MAT_RULES,
+    THEATRE_SCENE,
+    VENTS_FAULTS,
+    VENTS_RULES,
+    VENTS_SENSED,
+)
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 
@@ -692,12 +699,13 @@ def made(edits) -> Build:
 
 if __name__ == "__main__":
     for file, edits in (
-        ("hollyhock-marionettes", THEATRE),
+        ("hollyhock-marionettes", THEATRE + THEATRE_SCENE),
         ("potting-bench-valve", SOUND),
         ("stairwell-chime", CHIME),
         ("landing-chime", LANDING),
         ("boat-shed-tides", TIDES),
-        ("seedling-bench", SEEDLINGS),
-        ("fernhouse-vents", VENTS),
+        ("seedling-bench", SEEDLINGS + MAT_RULES),
+        ("fernhouse-vents", VENTS + VENTS_SENSED + VENTS_RULES),
+        ("fernhouse-first-try", VENTS + VENTS_SENSED + VENTS_RULES + VENTS_FAULTS),
     ):
         (DEMO / f"{file}.json").write_text(write_build(made(edits)), encoding="utf-8")

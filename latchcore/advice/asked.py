@@ -6,9 +6,12 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from latchcore.behaviour.exploring import Answer, Exploration, Question, explore
+from latchcore.behaviour.faults import BehaviourError
 from latchcore.catalogue import load_catalogue
+from latchcore.design.report import Remedy
 from latchcore.document import behaviour as said
 from latchcore.document.models import Build, Channel
+from latchcore.edits import EditError, apply
 from latchcore.figures.quantity import show
 
 #: Hazards that must never start by themselves or stay on for ever.
@@ -28,6 +31,7 @@ class Item:
     what: str
     severity: str
     answer: Answer
+    remedies: tuple[Remedy, ...] = ()
 
 
 @dataclass
@@ -81,13 +85,53 @@ def ask(build: Build, seconds: float = 5.0, alphabet: dict[str, Any] | None = No
             bad, good = answer.verdict == "found", answer.verdict == "excluded"
         if bad:
             at = "" if answer.at is None else f", {show(answer.at, 's') if answer.at else '0 s'} in"
-            out.found.append(Item(a.id, f"{a.bad}{at}.", a.severity, answer))
+            ways = _remedies(build, a.question)
+            out.found.append(Item(a.id, f"{a.bad}{at}.", a.severity, answer, ways))
         elif good:
             out.excluded.append(Item(a.id, f"{a.good}.", "", answer))
         else:
             word = "not shown to happen" if a.wanted else "not excluded"
             out.open.append(Item(a.id, f"{a.bad}: {word}.", "", answer))
     return out
+
+
+#: A load nobody rated is on so long at a time at the most, as a first remedy.
+USUAL_LONGEST = "20 min"
+#: A remedy is walked so long to see that it ends what it says [s].
+TRIAL = 1.0
+
+
+def _remedies(build: Build, question: Question) -> tuple[Remedy, ...]:
+    """What ends it by one press, each tried on the build before it is offered."""
+    tried = []
+    for label, name, args in _tries(build, question):
+        try:
+            changed, _ = apply(build, name, args)
+            (after,) = explore(changed, [question], TRIAL).answers
+        except (EditError, BehaviourError):
+            continue
+        if after.verdict != "found":
+            tried.append(Remedy(label, ((name, args),)))
+    return tuple(tried)
+
+
+def _tries(build: Build, question: Question) -> list[tuple[str, str, dict[str, str]]]:
+    if question.kind == "by_itself":
+        args = {"channel": question.channels[0], "returns": "anew"}
+        return [("Stay off until asked anew", "set_manner", args)]
+    if question.kind == "for_ever":
+        channel = build.channel(question.channels[0])
+        assert channel is not None
+        most = channel.longest_on or channel.load.longest_rated or USUAL_LONGEST
+        args = {"channel": channel.id, "longest_on": most}
+        return [(f"On for {most} at the most", "set_manner", args)]
+    if question.kind == "together":
+        pair = set(question.channels)
+        routes = [r for r in build.routes if pair <= set(r.members)]
+        gap = next((r.gap for r in routes if r.gap), "0 s")
+        args = {"channels": ",".join(question.channels), "gap": gap}
+        return [(f"Keep them apart, {gap} between", "add_interlock", args)]
+    return []
 
 
 def _asks(build: Build) -> list[_Asks]:

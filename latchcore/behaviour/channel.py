@@ -80,12 +80,13 @@ class ChannelPart:
 
     def stopped(self, m: Moment) -> str | None:
         """What holds it off whatever is asked: a block, overdue, the link."""
-        if any(m.counted[bar] is not False for bar in self.bars):
-            return "block"
+        for bar in self.bars:
+            if m.counted[bar] is not False:
+                return "block"
         confirm = self.confirm
-        if confirm is not None and m.slots[confirm.blocked]:
-            return "overdue"
-        if confirm is not None and m.slots[confirm.overdue_next] and m.slots[self.written]:
+        if confirm is not None and (
+            m.slots[confirm.blocked] or (m.slots[confirm.overdue_next] and m.slots[self.written])
+        ):
             return "overdue"
         return "link" if m.link_lost and self.link == "off" else None
 

@@ -106,33 +106,42 @@ def choices_of(
             found.append(Dimension("input", key, (False, True)))
         else:
             found.append(Dimension("input", key, _levels(build, key, sense.low)))
-    found += [Dimension("command", key, (False, True)) for key in program.commands]
+    called = {c.of for c in every_condition(build.does) if isinstance(c, looked.Commanded)}
+    found += [Dimension("command", key, (False, True)) for key in program.commands if key in called]
     if program.link is not None:
         found.append(Dimension("alive", "", (False, True)))
     if program.windows:
         found.append(Dimension("clock", "", (None, *_times(program))))
     used = _used(build)
-    return Choices(
-        program,
-        [d if d.kind != "input" or d.of in used else Dimension("input", d.of, d.values[:1])
-         for d in found],
-    )  # fmt: skip
+    still = [
+        d if d.kind != "input" or d.of in used else Dimension("input", d.of, d.values[:1])
+        for d in found
+    ]
+    return Choices(program, still)
 
 
 def _levels(build: Build, key: str, low: float) -> tuple[float, ...]:
-    """A reading in each stretch between the marks of a level, and at each of them."""
-    marks = {low}
+    """A reading for each way a level can be told from another."""
+    marks, kinds = {low}, set[str]()
     for condition in every_condition(build.does):
         if isinstance(condition, looked.Threshold) and condition.of == key:
             at, band = float(condition.at), float(condition.hysteresis)
             marks |= {at, at - band if condition.kind == "over" else at + band}
+            kinds.add(condition.kind)
     for request in build.does.requests:
         if isinstance(request, said.Follow) and request.of == key:
             marks |= {float(request.low), float(request.high)}
+            kinds.add("follow")
     ordered = sorted(marks)
-    between = [(a + b) / 2 for a, b in zip(ordered, ordered[1:], strict=False)]
     span = (ordered[-1] - ordered[0]) or 1.0
-    return tuple(sorted({*between, ordered[0], ordered[-1] + span / 10}))
+    above, below = ordered[-1] + span / 10, ordered[0] - span / 10
+    if kinds == {"over"}:
+        # A reading on a mark is as good as any between it and the mark below.
+        return (*(ordered[1:] or ordered), above)
+    if kinds == {"under"}:
+        return (below, *ordered[1:])
+    between = [(a + b) / 2 for a, b in zip(ordered, ordered[1:], strict=False)]
+    return tuple(sorted({*between, *ordered, above}))
 
 
 def _times(program: Program) -> list[tuple[int, int | None]]:

@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 from latchcore.behaviour.choices import Choices, choices_of
 from latchcore.behaviour.compiling import compiled
+from latchcore.behaviour.cone import cone
 from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.replaying import Replay, replayed
 from latchcore.behaviour.running import RunningSequence
@@ -21,7 +22,7 @@ from latchcore.document.models import Build
 #: Times up to so many steps are walked step by step first.
 SMALL_TIMES = 120
 #: The part of the time given to the walk with real times.
-EXACT_SHARE = 0.4
+EXACT_SHARE = 0.3
 #: A return of power is followed for so many steps at the most.
 MOST_AFTER_RETURN = 5000
 #: So many ways to a power cut are run with real times, the shortest first.
@@ -96,6 +97,36 @@ def explore(
     BehaviourError
         If it cannot be run as it stands
     """
+    compiled(build)
+    begun = time.monotonic()
+    parts: dict[str, tuple[Build, list[int]]] = {}
+    for n, question in enumerate(questions):
+        small = cone(build, question.channels, question.of)
+        key = "".join(c.id for c in small.channels)
+        parts.setdefault(key, (small, []))[1].append(n)
+    answers: dict[int, Answer] = {}
+    walks = []
+    # The small ones first: what they leave of the time is the others'.
+    waiting = sorted(parts.values(), key=lambda part: len(part[0].channels))
+    for left, (small, places) in zip(range(len(waiting), 0, -1), waiting, strict=True):
+        share = max((begun + seconds - time.monotonic()) / left, seconds / 50)
+        walked = _explored(small, [questions[n] for n in places], share, alphabet)
+        answers |= dict(zip(places, walked.answers, strict=True))
+        walks.append(walked)
+    return Exploration(
+        all(w.finished for w in walks),
+        sum(w.states for w in walks),
+        all(w.exact for w in walks),
+        any(w.one_at_a_time for w in walks),
+        tuple(answers[n] for n in range(len(questions))),
+        time.monotonic() - begun,
+    )
+
+
+def _explored(
+    build: Build, questions: list[Question], seconds: float, alphabet: dict[str, list[Any]] | None
+) -> Exploration:
+    """One part of a behaviour walked by itself."""
     begun = time.monotonic()
     until = begun + seconds
     program = compiled(build)

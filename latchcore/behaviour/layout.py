@@ -62,7 +62,7 @@ class Layout:
         return slots
 
     @cached_property
-    def _of_kind(self) -> dict[Kind, list[int]]:
+    def places(self) -> dict[Kind, list[int]]:
         """Places of each kind; asked once a program is whole."""
         return {kind: [n for n, other in enumerate(self.kinds) if other is kind] for kind in Kind}
 
@@ -70,7 +70,7 @@ class Layout:
         """
         What is remembered, as counted from now; equal keys go on equally under equal inputs.
         """
-        key, places = list(slots), self._of_kind
+        key, places = list(slots), self.places
         for n in places[Kind.DUE]:
             due = key[n]
             if due is not None:

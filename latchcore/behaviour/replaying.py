@@ -10,6 +10,7 @@ from latchcore.behaviour.choices import Choice, Choices
 from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.moment import Given
 from latchcore.behaviour.rehearsal import DAY
+from latchcore.behaviour.seeing import Contact
 from latchcore.behaviour.spaces import Move
 from latchcore.behaviour.step import Program, do_step
 from latchcore.behaviour.waking import NEVER, next_step
@@ -66,8 +67,24 @@ class Replay:
         dues = [d for place in move.due for d in _times(self.slots[place]) if d > self.now]
         if dues:
             target = max(target, min(dues))
-        self.wait(target - 1)
+        bounce = 0 if move.exact else self._bounce(move.choice)
+        self.wait(max(target - 1 - bounce, self.now))
         self._take(move.choice)
+        if bounce:
+            self.wait(self.now + bounce)
+
+    def _bounce(self, choice: Choice) -> int:
+        """Steps until what changes is taken, where a walk counted no debounce."""
+        waits = {c.place: c.steps for c in self.program.seeing if isinstance(c, Contact)}
+        places = self.program.inputs
+        return max(
+            (
+                waits.get(places.index(d.of), 0)
+                for d, old, new in zip(self.choices.dimensions, self.choice, choice, strict=True)
+                if d.kind == "input" and old != new
+            ),
+            default=0,
+        )
 
     def wait(self, until: int) -> bool:
         """Let time pass without anything coming in; whether anything could still change."""

@@ -10,6 +10,7 @@ from typing import Any
 from latchcore.behaviour.choices import Choice, Choices
 from latchcore.behaviour.layout import Kind
 from latchcore.behaviour.moment import Moment
+from latchcore.behaviour.seeing import Contact
 from latchcore.behaviour.step import Program, do_step
 from latchcore.behaviour.waking import NEVER, next_step
 
@@ -34,12 +35,15 @@ class Move:
         Slots of the timers that were started, anew or for the first time
     passed : int
         Steps that pass up to it
+    exact : bool
+        Whether its times are the real ones
     """
 
     choice: Choice
     due: tuple[int, ...] = ()
     again: frozenset[int] = frozenset()
     passed: int = 1
+    exact: bool = True
 
     @property
     def renewed(self) -> frozenset[int]:
@@ -132,9 +136,15 @@ class Reduced:
     def __init__(self, program: Program, choices: Choices) -> None:
         self.program, self.choices = program, choices
         layout = program.layout
-        self.timers = [n for n, k in enumerate(layout.kinds) if k in (Kind.DUE, Kind.DUES)]
+        places = layout.places
+        self.single, self.several = places[Kind.DUE], places[Kind.DUES]
+        self.turns = places[Kind.TURN]
         for part in program.channels:
             part.limits.reduced = True
+        for sense in program.seeing:
+            if isinstance(sense, Contact):
+                # Whatever is taken after a debounce may be taken without one.
+                sense.steps = 0
         self.granted: set[tuple[int, int]] = set()
         #: Whether every set of timers was tried in every step.
         self.complete = True
@@ -149,7 +159,7 @@ class Reduced:
         for choice in self.choices.starts():
             slots = self.program.layout.powered(None, 0)
             again = self._step(slots, choice, True)
-            yield Move(choice, (), again), Node(slots, 0, choice)
+            yield Move(choice, (), again, exact=False), Node(slots, 0, choice)
 
     def after(self, node: Node) -> Iterator[tuple[Move, Node]]:
         """Every next step, whatever falls due in it."""
@@ -160,11 +170,14 @@ class Reduced:
                     value = slots[place]
                     slots[place] = (0, *value[1:]) if isinstance(value, tuple) else 0
                 again = self._step(slots, choice, False)
-                yield Move(choice, due, again), Node(slots, 0, choice)
+                yield Move(choice, due, again, exact=False), Node(slots, 0, choice)
 
     def running(self, node: Node) -> frozenset[int]:
         """Timers that run, and must fall due sooner or later."""
-        return frozenset(n for n in self.timers if _runs(node.slots[n]))
+        slots = node.slots
+        runs = [n for n in self.single if slots[n] == RUNNING]
+        runs += [n for n in self.several if slots[n] and slots[n][0] == RUNNING]
+        return frozenset(runs)
 
     def _sets(self, node: Node) -> list[tuple[int, ...]]:
         runs = sorted(self.running(node))
@@ -176,33 +189,30 @@ class Reduced:
     def _step(self, slots: list[Any], choice: Choice, first: bool) -> frozenset[int]:
         m: Moment = do_step(self.program, slots, 0, first, self.choices.given(choice, slots))
         note_granted(self.program, m, self.granted)
-        again = set()
-        for place in self.timers:
+        again = []
+        for place in self.single:
             value = slots[place]
-            if isinstance(value, tuple):
-                if any(0 < due < RUNNING // 2 for due in value):
-                    again.add(place)
-                slots[place] = tuple(RUNNING if due > 0 else 0 for due in value)
-            elif value is not None:
-                if 0 < value < RUNNING // 2:
-                    again.add(place)
-                slots[place] = RUNNING if value > 0 else 0
-        self._take_places(slots, m.now)
+            if value is not None and value != RUNNING:
+                if value > 0:
+                    again.append(place)
+                    slots[place] = RUNNING
+                else:
+                    slots[place] = 0
+        for place in self.several:
+            if slots[place]:
+                if any(0 < due < RUNNING for due in slots[place]):
+                    again.append(place)
+                slots[place] = tuple(RUNNING if due > 0 else 0 for due in slots[place])
+        if self.turns:
+            self._take_places(slots)
         return frozenset(again)
 
-    def _take_places(self, slots: list[Any], now: int) -> None:
+    def _take_places(self, slots: list[Any]) -> None:
         """Who waits keeps its place in the row, whatever the time."""
-        turns = [n for n, k in enumerate(self.program.layout.kinds) if k is Kind.TURN]
-        order = sorted({slots[n] for n in turns if slots[n] is not None})
-        for place in turns:
+        order = sorted({slots[n] for n in self.turns if slots[n] is not None})
+        for place in self.turns:
             if slots[place] is not None:
                 slots[place] = order.index(slots[place]) - len(order)
-
-
-def _runs(value: Any) -> bool:
-    if isinstance(value, tuple):
-        return bool(value) and value[0] == RUNNING
-    return value == RUNNING
 
 
 def note_granted(program: Program, m: Moment, granted: set[tuple[int, int]]) -> None:

@@ -2,15 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
+from latchcore.behaviour.asking import Quiet
 from latchcore.behaviour.channel import ChannelPart, InterlockPart, StaggerPart
 from latchcore.behaviour.layout import Layout
 from latchcore.behaviour.looking import Happens, Look, Waiting
 from latchcore.behaviour.moment import Change, Given, Moment
 from latchcore.behaviour.running import Running, RunningMacro, advance
 from latchcore.behaviour.seeing import Contact, Level, Link
+
+
+@dataclass(frozen=True, slots=True)
+class _Busy:
+    """Requests that look at events, those that wait for outputs, macros, what is confirmed."""
+
+    advancing: list[Callable[[Moment], None]]
+    settling: list[tuple[int, Callable[[Moment, bool], None]]]
+    macros: list[RunningMacro]
+    confirmed: list[ChannelPart]
+    locks: list[list[InterlockPart]]
 
 
 @dataclass
@@ -56,6 +70,21 @@ class Program:
     #: The longest time of it, in steps.
     longest: int = 0
 
+    @cached_property
+    def busy(self) -> _Busy:
+        """What has anything to do at each turn of a step; asked once the program is whole."""
+        pairs = [(part.place, r) for part in self.channels for r in part.requests]
+        return _Busy(
+            [r.advance for _, r in pairs if type(r).advance is not Quiet.advance],
+            [(n, r.settle) for n, r in pairs if type(r).settle is not Quiet.settle],
+            [r for r in self.runners if isinstance(r, RunningMacro)],
+            [part for part in self.channels if part.confirm is not None],
+            [
+                [lock for lock in self.interlocks if part.place in lock.due]
+                for part in self.channels
+            ],
+        )
+
     def levels(self, slots: list[Any]) -> list[int]:
         """What is written to each channel."""
         return [slots[part.written] for part in self.channels]
@@ -94,17 +123,18 @@ def do_step(program: Program, slots: list[Any], now: int, first: bool, given: Gi
         [False] * len(program.inputs),
     )
     _see(program, m)
+    counted, bare = m.counted, m.bare
     for kind, index in program.order:
         if kind == "condition":
-            m.counted[index], m.bare[index] = program.looks[index](m)
+            counted[index], bare[index] = program.looks[index](m)
         elif kind == "event":
             m.fired[index] = program.happens[index](m)
         else:
             program.queues[index].run(m)
-    advance(program.runners, m)
-    for part in program.channels:
-        for request in part.requests:
-            request.advance(m)
+    if program.runners:
+        advance(program.runners, m)
+    for look_at_events in program.busy.advancing:
+        look_at_events(m)
     _decide(program, m)
     return m
 
@@ -172,11 +202,12 @@ def _limit(program: Program, m: Moment, out: _Outputs, lives: list[bool]) -> lis
     wanted = list(out.levels)
     for n, part in enumerate(program.channels):
         if out.levels[n] and not out.before[n]:
-            locks = (lock for lock in program.interlocks if n in lock.due)
+            locks = program.busy.locks[n]
             held = any(not lock.may_go_on(m, n, wanted, lives) for lock in locks)
             if part.limits.must_wait(m) or held:
                 out.levels[n] = 0
-        cut = part.limits.cut(m, bool(out.levels[n] and out.before[n]))
+        is_on = bool(out.levels[n] and out.before[n])
+        cut = part.limits.cut(m, is_on) if is_on or part.limits.idle is not None else None
         if cut:
             part.use_up(m)
             part.end(m)
@@ -191,7 +222,9 @@ def _part_them(program: Program, m: Moment, out: _Outputs) -> list[bool]:
     """
     parts = program.channels
     stays = [bool(a and b) for a, b in zip(out.levels, out.before, strict=True)]
-    seen = [part.seen_on(m) for part in parts]
+    seen = [False] * len(parts)
+    for part in program.busy.confirmed:
+        seen[part.place] = part.seen_on(m)
     for lock in program.interlocks:
         for n in lock.channels:
             foreign = any(seen[o] and not stays[o] for o in lock.channels if o != n)
@@ -241,20 +274,22 @@ def _write(program: Program, m: Moment, out: _Outputs) -> None:
                 m.slots[part.waits] = None
         elif before[n] and not levels[n]:
             part.limits.went_off(m)
-        for request in part.requests:
-            request.settle(m, levels[n] > 0)
+    for n, settle in program.busy.settling:
+        settle(m, levels[n] > 0)
     _tell(program, m, out)
 
 
 def _tell(program: Program, m: Moment, out: _Outputs) -> None:
     """Let macros, interlocks and confirmations know what was written."""
-    for runner in program.runners:
-        if isinstance(runner, RunningMacro):
-            runner.settle(m, out.levels)
-    lives = [out.levels[n] > 0 or part.seen_on(m) for n, part in enumerate(program.channels)]
-    for lock in program.interlocks:
-        lock.settle(m, lives)
-    for n, part in enumerate(program.channels):
-        if part.confirm is not None:
-            m.slots[part.confirm.overdue_next] = False
-            part.confirm.watch(m, out.levels[n], out.before[n])
+    for macro in program.busy.macros:
+        macro.settle(m, out.levels)
+    if program.interlocks:
+        lives = [level > 0 for level in out.levels]
+        for part in program.busy.confirmed:
+            lives[part.place] |= part.seen_on(m)
+        for lock in program.interlocks:
+            lock.settle(m, lives)
+    for part in program.busy.confirmed:
+        assert part.confirm is not None
+        m.slots[part.confirm.overdue_next] = False
+        part.confirm.watch(m, out.levels[part.place], out.before[part.place])

@@ -26,6 +26,7 @@ RESERVED = {"csrfmiddlewaretoken", "edit", "version"}
 ABOUT = (
     "chain",
     "vehicle",
+    "rule",
     "machine",
     "route",
     "channel",
@@ -35,6 +36,8 @@ ABOUT = (
     "metal",
     "rail",
 )
+#: Arguments that together say which place of a behaviour an edit is about.
+PLACES = ("piece", "path", "sequence", "phase", "macro", "press")
 
 
 @dataclass
@@ -56,7 +59,8 @@ class Refused:
         What was typed into a field of the refused form, or ``None`` for any other form; ``of`` is
         what the form is about.
         """
-        about = next((self.args[key] for key in ABOUT if self.args.get(key)), None)
+        parts = [self.args[key].replace(".", "-") for key in PLACES if self.args.get(key)]
+        about = "-".join(parts) or next((self.args[k] for k in ABOUT if self.args.get(k)), None)
         same = self.edit == edit and (not of or about == of)
         return self.args.get(field) if same else None
 
