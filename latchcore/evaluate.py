@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from latchcore.behaviour.declared import informed
 from latchcore.catalogue import Catalogue, load_catalogue
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.faults import guarded, unworked
@@ -11,6 +12,7 @@ from latchcore.design.kinds import lines_of
 from latchcore.design.memory import Memory
 from latchcore.design.report import ChannelReport, Finding, Report, StageResult
 from latchcore.document.models import Build, letter
+from latchcore.findings import behaviour as behaviour_checks
 from latchcore.findings import board as board_checks
 from latchcore.findings import chains as chain_checks
 from latchcore.findings import (
@@ -108,7 +110,8 @@ def remedy_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
 
 
 def _beside_channels(build: Build) -> str:
-    return build.model_dump_json(exclude={"channels", "name", "note", "serial"})
+    # What the rules say of a channel stands in the channel by then.
+    return build.model_dump_json(exclude={"channels", "name", "note", "serial", "behaviour"})
 
 
 def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = None) -> Report:
@@ -119,6 +122,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
     edit of one channel
     leaves the others as they were worked out; without it everything is worked out.
     """
+    stated, build = build, informed(build)
     around = BuildContext(build, catalogue)
     keys = channel_keys(build, catalogue) if memory is not None else []
     channels, uses, net = [], [], Netlist()
@@ -162,6 +166,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         ("Shared lines", lambda: routing.build(around, uses)),
         ("Mains", lambda: mains.build(around)),
         ("Guards", lambda: guards.build(around)),
+        ("Behaviour", lambda: behaviour_checks.build(around, stated)),
         ("Barriers", lambda: isolation.build(around, net)),
         *(
             (

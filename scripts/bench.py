@@ -39,6 +39,7 @@ from latchcore.stages import STAGES  # noqa: E402
 from latchcore.sums.coils import release_time  # noqa: E402
 from latchcore.whole.laying.conductors import conductors  # noqa: E402
 from latchcore.whole.wire_list import wire_list  # noqa: E402
+from scripts.bench_behaviour import behaviour  # noqa: E402
 from scripts.bench_life import commits, findings, long_life  # noqa: E402
 from scripts.bench_motion import motion  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
@@ -386,4 +387,5 @@ if __name__ == "__main__":
     findings(row, median)
     web()
     motion(row, median)
+    behaviour(row, median)
     start()

@@ -43,7 +43,7 @@ THEATRE_SCENE = [
         "add_interlock",
         {"channels": "ch18,ch19", "gap": "2 s", "name": "Lamp or fog"},
     ),
-    ("set_manner", {"channel": "ch19", "longest_on": "5 min", "least_off": "10 s"}),
+    ("set_manner", {"channel": "ch19", "longest_on": "60 s", "least_off": "10 s"}),
     ("set_manner", {"channel": "ch7", "longest_on": "400 ms"}),
     ("set_manner", {"channel": "ch10", "longest_on": "10 s"}),
 ]
@@ -55,9 +55,19 @@ VENTS_SENSED = [
         {
             "kind": "analogue",
             "name": "Warmth inside",
-            "voltage": "2 V",
+            "voltage": "0.1 to 2 V",
             "lowest": "0",
             "highest": "50",
+        },
+    ),
+    (
+        "set_input",
+        {
+            "what": "in7",
+            "series": "4.7 kΩ",
+            "moved_by": "ch3",
+            "moved": "up",
+            "moved_by_much": "1.5",
         },
     ),
 ]
@@ -109,8 +119,8 @@ MAT_RULES = [
         "set_manner",
         {
             "channel": "ch5",
-            "longest_on": "45 min",
-            "least_off": "3 min",
+            "longest_on": "30 s",
+            "least_off": "45 s",
             "confirm": "same",
             "sense": "in4",
             "within": "2 s",

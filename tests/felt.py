@@ -176,6 +176,7 @@ WORDS_ONLY = {
     ("Build", "inputs"): "pieces of their own",
     ("Build", "chains"): "pieces of their own",
     ("Build", "vehicles"): "pieces of their own",
+    ("Build", "behaviour"): "pieces of their own, in tests/behaviour",
     ("Vehicle", "note"): "the builder's own words",
     ("Vehicle", "stick_dead"): "moves the curve on its page, in tests/web/test_chain_pages.py",
     ("Vehicle", "motor_dead"): "moves the curve on its page, in tests/web/test_chain_pages.py",
@@ -261,6 +262,10 @@ def field_witness(model, name: str) -> list | None:
 
 #: What nobody is known to feel, each with why it may still be entered.
 NOT_FELT_YET: dict[str, str] = {
+    "SenseInput.gone_after": "in a rehearsal: tests/behaviour/test_patterns.py",
+    "SenseInput.moved_by": "with such a rule: tests/behaviour/test_behaviour_findings.py",
+    "SenseInput.moved": "with such a rule: tests/behaviour/test_behaviour_findings.py",
+    "SenseInput.moved_by_much": "with such a rule: tests/behaviour/test_behaviour_findings.py",
     "Rail.touchable": "on hand-made netlists in tests/core/test_islands.py",
     "pnp_darlington.gain_at": "a Darlington is driven at one forced gain, whatever its own",
     "pnp_darlington.gain_min": "a Darlington is driven at one forced gain, whatever its own",

@@ -115,6 +115,7 @@ FIELDS = {
     "add_rule.kind": Words("It is"),
     "add_rule.looks_at": Words("While, or following", empty="nothing"),
     "add_rule.happens": Words("When", empty="nothing"),
+    "give_rule.channel": Words("Channel", empty="choose one"),
     "add_bar.looks_at": Words("Off while", empty="nothing"),
     "set_condition.looks_at": Words("Looks at"),
     "set_condition_figures.at": Words("Threshold", "", "in its own scale", kind="name"),
@@ -228,6 +229,10 @@ FIELDS = {
     "set_input.output": Words("Its output"),
     "set_input.rail": Words("Rail it senses or hangs on", empty="the board's logic supply"),
     "set_input.voltage": Words("Voltage there", "V", "the rail's unless stated; 10 to 15 V"),
+    "set_input.gone_after": Words("Alarm without a reading for", "s", "none unless stated"),
+    "set_input.moved_by": Words("Moved by", empty="no channel of this build"),
+    "set_input.moved": Words("which way", empty="not stated"),
+    "set_input.moved_by_much": Words("by how much", "", "in its own scale", kind="name"),
     "set_input.pull": Words(
         "Pull-up", "", "auto, internal, none, or ohms such as 4k7", kind="name"
     ),

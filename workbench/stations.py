@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from latchcore.findings.records import record_of
 from workbench.models import Build
 
-#: Stations in the order of the work, by their keys: inputs behind the pins, zero behind the nine.
-ORDER = "123456n7890"
+#: Stations in the order of the work, by their keys: inputs and barriers behind the pins, zero
+#: behind the nine.
+ORDER = "123456ni7890"
 
 
 def _never(build: Build) -> bool:

@@ -94,7 +94,7 @@ class _Compiler:
             program.inputs.append(key)
             program.scaled.append(sense.scaled)
             program.seeing.append(
-                Level(place)
+                Level(layout, place, key, self.maybe(sense.gone_after))
                 if sense.scaled
                 else Contact(layout, place, steps_of(sense.debounce, self.step))
             )

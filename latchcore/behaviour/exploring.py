@@ -21,8 +21,8 @@ from latchcore.document.models import Build
 
 #: Times up to so many steps are walked step by step first.
 SMALL_TIMES = 120
-#: The part of the time given to the walk with real times.
-EXACT_SHARE = 0.3
+#: The part of the time given to the walk with real times: step by step, or in leaps.
+EXACT_SHARE, LEAPS_SHARE = 0.4, 0.15
 #: A return of power is followed for so many steps at the most.
 MOST_AFTER_RETURN = 5000
 #: So many ways to a power cut are run with real times, the shortest first.
@@ -132,7 +132,8 @@ def _explored(
     program = compiled(build)
     choices = choices_of(build, program, alphabet)
     space = (WholeSteps if program.longest <= SMALL_TIMES else Leaps)(program, choices)
-    found = walk(space, begun + seconds * EXACT_SHARE, MOST_STATES // 4)
+    share = EXACT_SHARE if type(space) is WholeSteps else LEAPS_SHARE
+    found = walk(space, begun + seconds * share, MOST_STATES // 4)
     asks = _Asking(program, choices, found)
     answers = [asks.answer(question) for question in questions]
     exact = found.finished and type(space) is WholeSteps

@@ -18,7 +18,8 @@ TIMING = frozenset({"zero_transformer", "zero_coupler"})
 class Sense:
     """
     One thing that is read: its key (an id, with ``.2`` for the second of a pair), its name,
-    whether it is a level, its debounce [s] and the ends of its scale.
+    whether it is a level, its debounce [s], the ends of its scale, and how long it may be without a
+    reading before that is an alarm.
     """
 
     key: str
@@ -27,6 +28,7 @@ class Sense:
     debounce: float
     low: float = 0.0
     high: float = 100.0
+    gone_after: str | None = None
 
 
 @dataclass
@@ -66,4 +68,5 @@ def senses_of(item: SenseInput) -> list[Sense]:
             Sense(f"{item.id}.2", f"{item.name}, second end", False, debounce),
         ]
     low, high = float(item.lowest), float(item.highest)
-    return [Sense(item.id, item.name, item.kind in LEVELS, debounce, low, high)]
+    scaled = item.kind in LEVELS
+    return [Sense(item.id, item.name, scaled, debounce, low, high, item.gone_after)]

@@ -149,9 +149,10 @@ def _happens(h: Happening, names: dict[str, str]) -> str:
         return h.what
     if h.what == "clear":
         return f"clear {names.get(h.of, h.of)}"
-    value = "once" if h.what == "command" and h.value is None else _said(h.value)
-    word = f"{h.what} " if h.what in ("stuck", "freed") else ""
-    return f"{word}{names.get(h.of, h.of)} {value}".strip()
+    name = names.get(h.of, h.of)
+    if h.what in ("stuck", "freed"):
+        return f"{h.what} {name}" + ("" if h.value is None else f" {_said(h.value)}")
+    return f"{name} {'once' if h.what == 'command' and h.value is None else _said(h.value)}"
 
 
 def _said(value: Any) -> str:

@@ -34,16 +34,28 @@ class Contact:
 
 
 class Level:
-    """A level, taken as it is read."""
+    """A level, taken as it is read; one without a reading for longer than its own time alarms."""
 
-    __slots__ = ("place",)
+    __slots__ = ("due", "gone", "name", "place", "steps")
 
-    def __init__(self, place: int) -> None:
-        self.place = place
+    def __init__(self, layout: Layout, place: int, name: str, steps: int | None) -> None:
+        self.place, self.name, self.steps = place, name, steps
+        self.due, self.gone = layout.due(), layout.slot(first=False)
 
     def read(self, m: Moment) -> None:
         """Take the reading of this step; ``None`` is none."""
-        m.taken[self.place] = m.given.readings[self.place]
+        reading = m.taken[self.place] = m.given.readings[self.place]
+        if self.steps is None:
+            return
+        slots = m.slots
+        if reading is not None:
+            slots[self.due], slots[self.gone] = None, False
+        elif not slots[self.gone]:
+            if slots[self.due] is None:
+                slots[self.due] = m.now + self.steps
+            if m.now >= slots[self.due]:
+                slots[self.due], slots[self.gone] = None, True
+                m.alarms.append(("no_reading", self.name))
 
 
 class Link:

@@ -16,8 +16,9 @@ from latchcore.behaviour.waking import NEVER, next_step
 
 #: In a walk with reduced timers: what runs is due at some time, nobody says when.
 RUNNING = 1 << 40
-#: Of up to so many running timers every set may fall due in one step; of more, one, or all.
-MOST_SETS = 4
+#: Every set of running timers may fall due in one step, up to so many ways on from a state; of
+#: more, one timer, or all.
+MOST_WAYS = 1024
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,7 +182,7 @@ class Reduced:
 
     def _sets(self, node: Node) -> list[tuple[int, ...]]:
         runs = sorted(self.running(node))
-        if len(runs) <= MOST_SETS:
+        if len(self.choices.after(node.choice)) << len(runs) <= MOST_WAYS:
             return [s for n in range(len(runs) + 1) for s in combinations(runs, n)]
         self.complete = False
         return [(), *((n,) for n in runs), tuple(runs)]

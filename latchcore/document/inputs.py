@@ -10,10 +10,12 @@ from latchcore.document.texts import (
     DutyText,
     Id,
     Key,
+    LastingText,
     MetresText,
     Model,
     Name,
     Note,
+    NumberText,
     OhmsText,
     PauseText,
     PlainVoltsText,
@@ -37,7 +39,9 @@ class SenseInput(Model):
     motion sensor's output stays, ``warm_up`` how long it tells nothing; ``per_ampere`` volts a
     current sensor gives for an ampere of the channel it ``watches``; ``part`` its coupler;
     ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its
-    transformer's zero comes.
+    transformer's zero comes; ``gone_after`` how long it may be without a
+    reading before that is an alarm; ``moved_by`` the channel that moves what it reads, which way, and by
+    how much in its own scale.
     """
 
     id: Id
@@ -90,4 +94,8 @@ class SenseInput(Model):
     part: Key | None = None
     edge: Literal["rising", "middle"] = "rising"
     shift: SecondsText | None = None
+    gone_after: LastingText | None = None
+    moved_by: Id | None = None
+    moved: Literal["up", "down"] | None = None
+    moved_by_much: NumberText | None = None
     note: Note = ""

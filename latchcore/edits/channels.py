@@ -7,7 +7,9 @@ import re
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
+from latchcore.edits.behaviour.mirror import mirror
 from latchcore.edits.counting import how_many, numbered
+from latchcore.edits.forgetting import forget
 from latchcore.edits.lines import fill_lines, quiet_pin
 from latchcore.edits.pins import follow, the_line
 from latchcore.edits.registry import (
@@ -164,9 +166,7 @@ def remove_channel(build: Build, channel: str) -> str:
             own(build, other).series_switch = None
         if other.moves_with == found.id:
             own(build, build.channel(other.id)).moves_with = None
-    for item in list(build.inputs):
-        if item.watches == found.id:
-            own(build, item).watches = None
+    forget(build, found.id)
     for rail in list(build.rails):
         if rail.switched_by == found.id:
             own(build, rail).switched_by = None
@@ -297,6 +297,7 @@ def set_switching(build: Build, channel: str, **fields: str) -> str:
             f" {', '.join(SWITCHING)}."
         )
     reread(found, Channel, **fields)
+    mirror(build, found, fields)
     parts = [
         f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))
     ]
@@ -366,6 +367,7 @@ def set_guards(build: Build, channel: str, **facts: str) -> str:
             f" {', '.join(GUARDS)}."
         )
     reread(found, Channel, **facts)
+    mirror(build, found, facts)
     said = [
         f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}"
         for key, value in facts.items()

@@ -6,6 +6,7 @@ from latchcore.catalogue import in_use
 from latchcore.catalogue.records import Coupler
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, SenseInput
+from latchcore.edits.behaviour.mirror import mirror
 from latchcore.edits.registry import (
     EditError,
     edit,
@@ -61,8 +62,9 @@ def _names(fields: dict[str, str], build: Build) -> None:
     for key in ("rail", "pulled_to"):
         if fields.get(key):
             the_rail(build, fields[key])
-    if fields.get("watches"):
-        the_channel(build, fields["watches"])
+    for key in ("watches", "moved_by"):
+        if fields.get(key):
+            the_channel(build, fields[key])
     part = fields.get("part")
     if part and not isinstance(BuildContext(build, in_use()).part(part), Coupler):
         raise EditError(f"{quoted(part)} is no coupler of the drawer.", "part")
@@ -131,6 +133,7 @@ def set_confirmation(build: Build, channel: str, confirmed_by: str = "") -> str:
     """Name the input that says what a channel's load really did."""
     found = the_channel(build, channel)
     found.confirmed_by = the_input(build, confirmed_by).id if confirmed_by else None
+    mirror(build, found, {"confirmed_by": confirmed_by})
     return f"{found.name}: " + (
         f"confirmed by {build.sense(confirmed_by).name}" if confirmed_by else "taken at its word"
     )

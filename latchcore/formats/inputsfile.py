@@ -182,7 +182,7 @@ class _Dump:
         """One token of it."""
         if token.kind is TokenKind.TIMESCALE:
             stated = token.timescale
-            self.scale = stated.magnitude.value * UNITS[stated.unit.value]
+            self.scale = int(stated.magnitude) * UNITS[stated.unit.value]
         elif token.kind is TokenKind.VAR:
             sense = _known(self.build, token.var.reference)
             if sense is not None:

@@ -58,7 +58,7 @@ KINDS: dict[str, InputKind] = {
     "divider": InputKind(
         "Divided-down voltage",
         (ANALOGUE,),
-        frozenset({"voltage", "rail", "upper", "lower"}) | GUARD,
+        frozenset({"voltage", "rail", "upper", "lower", "moved"}) | GUARD,
         ("Upper resistor", "sized if empty"),
         needs_voltage=True,
         drives=True,
@@ -74,7 +74,7 @@ KINDS: dict[str, InputKind] = {
     "analogue": InputKind(
         "Sensor with an analogue output",
         (ANALOGUE,),
-        frozenset({"voltage", "rail", "upper", "scale"}) | GUARD,
+        frozenset({"voltage", "rail", "upper", "scale", "moved"}) | GUARD,
         ("Resistance of its output", "1 kΩ unless stated"),
         needs_voltage=True,
         drives=True,
@@ -82,7 +82,7 @@ KINDS: dict[str, InputKind] = {
     "light": InputKind(
         "Light, by a light-dependent resistor",
         (ANALOGUE,),
-        frozenset({"dark", "bright", "pull"}) | GUARD,
+        frozenset({"dark", "bright", "pull", "moved"}) | GUARD,
         needs=("dark", "bright"),
     ),
     "motion": InputKind("Motion sensor", (DIGITAL,), SENSOR | {"holds", "warm_up"}),
@@ -107,7 +107,7 @@ KINDS: dict[str, InputKind] = {
     "serial": InputKind(
         "Serial sensor",
         (DIGITAL, ("out",)),
-        frozenset({"shifter", "voltage", "rail", "pin_two"}) | GUARD,
+        frozenset({"shifter", "voltage", "rail", "pin_two", "scale", "moved"}) | GUARD,
         drives=True,
     ),
     "zero_transformer": InputKind(

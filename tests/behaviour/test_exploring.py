@@ -92,7 +92,7 @@ def brute(given: Neutral, channels: tuple[str, ...]) -> int | None:
     return best
 
 
-@pytest.mark.parametrize("seed", range(16))
+@pytest.mark.parametrize("seed", range(10))
 @pytest.mark.parametrize("channels", [("a",), ("b",), ("a", "c")], ids=" ".join)
 def test_a_walk_finds_what_brute_force_finds(seed, channels):
     given = Neutral(a_behaviour(seed))
@@ -108,7 +108,7 @@ def test_a_walk_finds_what_brute_force_finds(seed, channels):
         assert not found.exact or round(answer.at / STEP) == first
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", range(16))
 def test_what_reduced_timers_exclude_no_step_can_reach(seed, monkeypatch):
     given = Neutral(a_behaviour(seed))
     alphabet = {given.inputs[name]: [0, 1] for name in CONTACTS} | {given.inputs["x"]: [0]}

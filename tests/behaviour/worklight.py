@@ -15,7 +15,7 @@ def a_build(behaviour: dict[str, Any], **more: Any) -> Build:
     data = {
         "name": "Shed",
         "serial": 40,
-        "board": "atmega-5v",
+        "board": "board-8bit-5v-20",
         "rails": [
             {"id": "rail1", "name": "12 V", "voltage": "12 V", "rating": "2 A"},
         ],
@@ -43,4 +43,6 @@ EITHER = {
 def work_light(**more: Any) -> Build:
     """The lamp follows either of two switches for three seconds more."""
     rule = {"id": "ru10", "kind": "while", "channel": "ch2", "condition": EITHER}
-    return a_build({"requests": [rule], "manners": [{"channel": "ch2", "returns": "standing"}]} | more)
+    return a_build(
+        {"requests": [rule], "manners": [{"channel": "ch2", "returns": "standing"}]} | more
+    )

@@ -36,7 +36,7 @@ def test_figures_an_older_program_did_not_ask_for_stand_in_and_those_it_had_stay
     ] == {"family": "npn", "v_ceo": "60 V", "t_on": "1 µs"}
 
 
-@pytest.mark.parametrize("version", [0, -1, 6, 10**30, "2", None, True, 1.5, [1]])
+@pytest.mark.parametrize("version", [0, -1, 7, 10**30, "2", None, True, 1.5, [1]])
 def test_a_version_that_is_none_or_newer_is_refused(version):
     with pytest.raises(VersionError) as caught:
         upgraded({"schema_version": version})

@@ -11,7 +11,7 @@ from latchcore.advice.tries import TRIES
 from latchcore.findings.records import FAMILIES, RECORDS, record_of
 from tests.hostile import ROOT
 
-STATIONS = {"pins", "sizes", "rails", "barriers", "mains", "inputs"}
+STATIONS = {"pins", "sizes", "rails", "barriers", "mains", "inputs", "behaviour"}
 
 
 def named_in_code() -> set[str]:

@@ -190,6 +190,7 @@ def test_a_first_start_that_is_killed_goes_on_at_the_next(tmp_path, after):
     assert sorted(row[0] for row in state(tmp_path)) == [
         "Boat shed tide board",
         "Fernhouse vents",
+        "Fernhouse vents, first try",
         "Hollyhock Marionettes",
         "Landing chime",
         "Potting bench valve",

@@ -71,7 +71,7 @@ def test_a_workbench_of_an_earlier_release_opens_with_all_it_held(path, tmp_path
     builds, parts, pages = json.loads(told.stdout.splitlines()[-1])
     assert pages == [200, 200]
     assert builds and all(
-        codes == [200] and unworked == [] and version == 5
+        codes == [200] and unworked == [] and version == 6
         for _, codes, unworked, version in builds.values()
     ), builds
     if (release := path.name.removesuffix(".sqlite3.gz")) in LEFT:

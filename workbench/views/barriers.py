@@ -16,7 +16,7 @@ class Barriers(BuildPage):
     """Islands, gates, pairs and bridges of the whole build."""
 
     page = Page(
-        "barriers/", "barriers", "barriers", "build/barriers.html", "7", "Barriers", touched=some
+        "barriers/", "barriers", "barriers", "build/barriers.html", "i", "Barriers", touched=some
     )
 
     def content(self, build: Build, **kwargs) -> dict:

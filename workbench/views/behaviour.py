@@ -87,6 +87,11 @@ class Sheet:
     faults: list[str]
     elsewhere: list[str]
 
+    @property
+    def silent(self) -> bool:
+        """Whether nothing of its own is said of it."""
+        return not (self.rules or self.holds or self.faults)
+
 
 class BehaviourPage(BuildPage):
     """Sentences of every channel, and all that is of several."""
@@ -112,6 +117,7 @@ class BehaviourPage(BuildPage):
             "does": does,
             "step": step_of(does),
             "sheets": [_sheet(doc, words, faults, c) for c in build.report.channels],
+            "orphans": _orphans(doc, words, faults),
             "looks": looks(doc),
             "happenings": happenings(doc),
             "channels": channels,
@@ -169,20 +175,31 @@ def _sheet(doc, words: Sentences, faults: list[Fault], channel) -> Sheet:
     ]  # fmt: skip
     elsewhere = [s.name for s in does.sequences if any(channel.id in p.states for p in s.phases)]
     elsewhere += [m.name for m in does.macros if any(p.channel == channel.id for p in m.presses)]
-    asked = bool(rules or elsewhere)
     return Sheet(
         channel.id,
         channel.name,
         channel.letter,
         rules,
         manner,
-        words.manner(manner) if asked or manner in does.manners else [],
+        words.manner(manner) if rules or manner in does.manners else [],
         choice_of(manner.idle),
         choice_of(manner.idle_while),
         words.build.channel(channel.id).pwm is not None,
         _of(faults, channel.id),
         elsewhere,
     )
+
+
+def _orphans(doc, words: Sentences, faults: list[Fault]) -> list[Rule]:
+    """Rules of channels that are gone."""
+    there = {c.id for c in doc.channels}
+    pieces = [*doc.does.requests, *doc.does.bars]
+    return [
+        Rule(p, words.bar(p) if isinstance(p, said.Bar) else words.request(p), "", [], None,
+             _of(faults, p.id))
+        for p in pieces
+        if p.channel not in there
+    ]  # fmt: skip
 
 
 def _rule(doc, words: Sentences, faults: list[Fault], request: said.Request) -> Rule:

@@ -55,6 +55,7 @@ class Inputs(BuildPage):
                 ("rising", "the rising edge, and half the pulse added"),
                 ("middle", "the middle between both edges"),
             ),
+            "moved_choices": (("up", "up"), ("down", "down")),
             "channel_names": [(c.id, f"{c.letter} {c.name}") for c in build.report.channels],
             "coupler_names": [(p.id, p.title) for p in catalogue().of_family("coupler")],
             "rail_names": [(r.id, r.name) for r in build.document.rails],

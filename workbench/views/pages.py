@@ -50,6 +50,11 @@ class Refused:
     field: str | None = None
 
     @property
+    def nowhere(self) -> bool:
+        """Whether no field of its form is where the message belongs."""
+        return self.field is None or self.field not in self.args
+
+    @property
     def told(self) -> list[tuple[str, str]]:
         """What was asked for, without which channel or rail it was asked of."""
         return [(k, v) for k, v in self.args.items() if k not in ("channel", "rail")]

@@ -28,7 +28,7 @@ USUAL_LENGTH = "60 s"
 #: So many rows of what happened are listed.
 MOST_ROWS = 200
 #: How long a walk may take on the page [s].
-WALK = 5.0
+WALK = 8.0
 #: What may be put in at the cursor, beside readings.
 INJECTED = (
     ("power off", "Power fails"),

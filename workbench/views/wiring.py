@@ -54,7 +54,7 @@ def _poles(around: BuildContext) -> list[tuple[str, str]]:
 class Wiring(BuildPage):
     """Every connection by channel, ticked off while wiring."""
 
-    page = Page("wiring/", "wiring", "wiring", "build/wiring.html", "8", "Wiring")
+    page = Page("wiring/", "wiring", "wiring", "build/wiring.html", "7", "Wiring")
 
     def carry_out(self, build: Build, name: str, args: dict, seen: int) -> str:
         """Ticks are the bench's, not the design's: they make no revision."""

@@ -105,6 +105,21 @@ def remove_rule(build, rule: str) -> str:
 
 
 @edit
+def give_rule(build, rule: str, channel: str) -> str:
+    """Let a rule ask for another channel."""
+    name = named(build, channel)
+    before = build.model_copy()
+    behaviour = mine(build)
+    pieces, place = the_piece(behaviour, rule)
+    data = pieces[place].model_dump()
+    if "channel" not in data or pieces is behaviour.manners:
+        raise EditError("That is of no single channel.")
+    replaced(behaviour, rule, data | {"channel": channel})
+    hold(build, before)
+    return f"{name}: a rule more"
+
+
+@edit
 def move_rule(build, rule: str, way: str) -> str:
     """Move a piece one place up or down its list; the order counts."""
     if way not in ("up", "down"):

@@ -16,6 +16,17 @@ RECORDS = (
         must_be_answered=True,
     ),
     Record(
+        "T8",
+        catches=(
+            "rule drives its own sensor; limit points the wrong way; rule can hold a limited load"
+            " on for ever"
+        ),
+        severity="fix; stop for the hazard list",
+        why="A rule that feeds what it looks at runs away, or flutters.",
+        short="own sensor",
+        station="behaviour",
+    ),
+    Record(
         "T3",
         catches=(
             "unattended heat, water or motion without independent limit, feedback and time-out;"

@@ -1,0 +1,42 @@
+"""What is declared of a channel that has rules is held by them."""
+
+from __future__ import annotations
+
+from latchcore.behaviour.declared import asked_for
+from latchcore.document.behaviour import Manner
+from latchcore.document.models import Build, Channel
+from latchcore.edits.registry import validated
+
+#: Where a declared fact stands among what holds for a channel.
+HELD = {"longest_on": "longest_on", "shortest_off": "least_off", "shortest_on": "least_on"}
+
+RETURNS = {"stays_off": "anew", "as_before": "standing"}
+
+
+def mirror(build: Build, channel: Channel, facts: dict[str, str]) -> None:
+    """
+    Let the rules of a channel keep what was just declared of it; one without rules has nobody to
+    keep it.
+    """
+    if build.behaviour is None or channel.id not in asked_for(build.behaviour):
+        return
+    fields: dict[str, str | None] = {
+        HELD[key]: value.strip() or None for key, value in facts.items() if key in HELD
+    }
+    if facts.get("confirmed_by") == "":
+        fields |= dict.fromkeys(("confirm", "sense", "other", "within"))
+    elif facts.get("confirmed_by") and build.behaviour.manner(channel.id).confirm is not None:
+        fields["sense"] = facts["confirmed_by"]
+    if facts.get("on_return") in RETURNS:
+        fields["returns"] = RETURNS[facts["on_return"]]
+    if not fields:
+        return
+    behaviour = build.behaviour.model_copy(update={"manners": list(build.behaviour.manners)})
+    known = next((m for m in behaviour.manners if m.channel == channel.id), None)
+    base = (known or Manner(channel=channel.id)).model_dump()
+    fresh = validated(Manner, base | fields)
+    if known is not None:
+        behaviour.manners[behaviour.manners.index(known)] = fresh
+    else:
+        behaviour.manners.append(fresh)
+    build.behaviour = behaviour
