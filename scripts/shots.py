@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import socket
 import subprocess
@@ -10,6 +11,7 @@ import sys
 import time
 import urllib.request
 from pathlib import Path
+from urllib.parse import urlencode
 
 from playwright.sync_api import sync_playwright
 
@@ -21,16 +23,28 @@ SHOTS = ROOT / "docs" / "screenshots"
 #: Builds beside the theatre whose pages are shown.
 OTHERS = {
     "vents": "Fernhouse vents",
+    "first": "Fernhouse vents, first try",
     "landing": "Landing chime",
     "tides": "Boat shed tide board",
 }
+#: The storm of the theatre, and what is read while it passes.
+STORM = urlencode(
+    {
+        "script": "0 House dimmer 60\n0.5 Prompt button on\n0.7 Prompt button off\n"
+        "6 Curtain ends, second end on\n9 House dimmer 5\n16 House dimmer 60",
+        "seconds": "40 s",
+        "at": "12",
+    }
+)
 VIEWS = [
     ("workbench", None, None),
     ("line-up", "", None),
     ("channel", "channels/ch5/", "Base current"),
     ("bridge", "channels/ch10/", ".bridge-states"),
     ("advisor", "channels/ch7/advisor/", None),
-    ("spread", "channels/ch5/spread/", None),
+    ("behaviour", "behaviour/", None),
+    ("rehearsal", f"behaviour/rehearsal/?{STORM}", None),
+    ("explorer", "first:behaviour/explorer/?walk=1", None),
     ("drawer", "/drawer/", None),
     ("chain", "landing:chains/", None),
     ("panel", "tides:channels/ch5/", None),
@@ -39,9 +53,7 @@ VIEWS = [
     ("reset-timeline", "states/", None),
     ("barriers", "barriers/", None),
     ("wiring", "wiring/", None),
-    ("mains-channel", "channels/ch18/", None),
     ("dimmer", "channels/ch18/dimming/", None),
-    ("discipline", "mains/", None),
     ("module", "vents:channels/ch3/", None),
     ("contact", "vents:channels/ch4/", ".contact-view"),
 ]
@@ -78,7 +90,9 @@ def main() -> None:
                 "href"
             )
             others = {
-                short: page.get_by_role("link", name=name).first.get_attribute("href")
+                short: page.get_by_role("link", name=re.compile(rf"^{name} \d")).get_attribute(
+                    "href"
+                )
                 for short, name in OTHERS.items()
             }
             for name, where, opened in VIEWS:

@@ -39,9 +39,9 @@ class SenseInput(Model):
     motion sensor's output stays, ``warm_up`` how long it tells nothing; ``per_ampere`` volts a
     current sensor gives for an ampere of the channel it ``watches``; ``part`` its coupler;
     ``edge`` what of a zero detector's pulse the program counts from, ``shift`` how much later its
-    transformer's zero comes; ``gone_after`` how long it may be without a
-    reading before that is an alarm; ``moved_by`` the channel that moves what it reads, which way, and by
-    how much in its own scale.
+    transformer's zero comes; ``gone_after`` how long it may be without a reading before that is an
+    alarm; ``moved_by`` the channel that moves what it reads, which way, and by how much in its own
+    scale.
     """
 
     id: Id
