@@ -131,7 +131,8 @@ def _clock(t: float) -> str:
 
 def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> str:
     """
-    Draw a rehearsal: a lane for each input, channel and rail, alarms as flags, and the cursor.
+    Draw a rehearsal: a lane for each input, each channel that anything asks for, and each rail;
+    alarms as flags, and the cursor.
 
     Parameters
     ----------
@@ -144,7 +145,8 @@ def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> st
     run, program = found.run, found.program
     seconds = max(run.last * run.step, run.step)
     shown = [n for n, key in enumerate(program.inputs) if key in names]
-    height = HEAD + LANE * (len(shown) + len(program.channels)) + RAIL * len(found.rails) + 24
+    parts = [part for part in program.channels if part.requests] or program.channels
+    height = HEAD + LANE * (len(shown) + len(parts)) + RAIL * len(found.rails) + 24
     c = Canvas(WIDTH, height, "Rehearsal", f"inputs, channels and currents over {seconds:g} s")
     scale = Scale(LABEL, WIDTH - LABEL - RIGHT, seconds)
     _axis(c, scale, HEAD - 6, tall=height - HEAD - 14)
@@ -154,7 +156,7 @@ def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> st
         c.text(0, top + 15, _short(names[program.inputs[place]], 22), "note")
         _lane(c, scale, top + 2, LANE - 7, _scaled(points), "")
         top += LANE
-    for part in program.channels:
+    for part in parts:
         points = [(w.step * run.step, w.level) for w in run.changes if w.channel == part.place]
         c.text(0, top + 15, _short(part.name, 22), "strong")
         _lane(c, scale, top + 2, LANE - 7, points, "on")

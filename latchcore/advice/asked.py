@@ -116,7 +116,7 @@ def _remedies(build: Build, question: Question) -> tuple[Remedy, ...]:
 
 
 def _tries(build: Build, question: Question) -> list[tuple[str, str, dict[str, str]]]:
-    if question.kind == "by_itself":
+    if question.kind in ("by_itself", "by_link"):
         args = {"channel": question.channels[0], "returns": "anew"}
         return [("Stay off until asked anew", "set_manner", args)]
     if question.kind == "for_ever":
@@ -203,6 +203,16 @@ def _of_channel(build: Build, channel: Channel) -> list[_Asks]:
                 "stop",
                 f"{name} comes on by itself when power returns",
                 f"{name} stays off when power returns until it is asked anew",
+            )
+        )
+    if grave and build.does.link_time_out is not None:
+        found.append(
+            _Asks(
+                Question("by_link", (channel.id,)),
+                "T6",
+                "stop",
+                f"{name} comes on by itself when the link returns",
+                f"{name} stays off when the link returns until it is asked anew",
             )
         )
     own = [r for r in build.does.requests if r.channel == channel.id]

@@ -5,6 +5,7 @@ rests, how it comes back.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -90,9 +91,27 @@ def _stated(channel: Channel, behaviour: Behaviour) -> Channel:
         update["shortest_off"] = manner.least_off
     if manner.share is not None:
         update["on_share"] = manner.share
+    most = most_cycles(manner)
+    if channel.cycles_per_day and most is not None and most < channel.cycles_per_day:
+        update["cycles_per_day"] = most
     if manner.sense is not None and channel.confirmed_by is None:
         update["confirmed_by"] = manner.sense.split(".")[0]
     return channel.model_copy(update=update)
+
+
+def most_cycles(manner: Manner) -> int | None:
+    """
+    How often a day a channel may start at the most by its own limit; ``None`` without one.
+
+    Examples
+    --------
+    >>> most_cycles(Manner(channel="ch1", starts=4, starts_in="2 h"))
+    48
+    """
+    if manner.starts is None:
+        return None
+    window = seconds(manner.starts_in) if manner.starts_in else 3600.0
+    return max(math.ceil(manner.starts * 86400 / window - 1e-9), 1)
 
 
 def _pulses(behaviour: Behaviour, channel: str) -> list[str]:
@@ -118,6 +137,9 @@ def _of(channel: Channel, behaviour: Behaviour, manner: Manner) -> Iterator[Cont
     least = manner.least_off
     if channel.shortest_off and (least is None or seconds(least) < seconds(channel.shortest_off)):
         yield _found(channel, "shortest_off", channel.shortest_off, least)
+    most = most_cycles(manner)
+    if channel.cycles_per_day and most is not None and most < channel.cycles_per_day:
+        yield _found(channel, "cycles_per_day", f"{channel.cycles_per_day} a day", f"{most} a day")
     if channel.on_return == "stays_off" and manner.returns != "anew":
         yield _found(channel, "on_return", "stays off", "comes back")
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from latchcore.behaviour.choices import Choices, choices_of
+from latchcore.behaviour.choices import Choice, Choices, choices_of
 from latchcore.behaviour.compiling import compiled
 from latchcore.behaviour.cone import cone
 from latchcore.behaviour.happenings import Happening
@@ -30,7 +30,7 @@ MOST_TRIED = 20
 #: Rounds of a cycle that are run with real times to show that it goes on.
 MOST_ROUNDS = 20
 
-Asks = Literal["together", "on", "for_ever", "phase", "by_itself", "granted"]
+Asks = Literal["together", "on", "for_ever", "phase", "by_itself", "by_link", "granted"]
 Verdict = Literal["found", "excluded", "not_excluded"]
 
 
@@ -170,6 +170,8 @@ class _Asking:
         """What came of one question."""
         if question.kind == "by_itself":
             return self._by_itself(question)
+        if question.kind == "by_link":
+            return self._by_link(question)
         if question.kind == "granted":
             asked = (self.places[question.channels[0]], question.index)
             granted = asked in self.found.space.granted
@@ -274,6 +276,30 @@ class _Asking:
     def _kept(self, slots: list[Any]) -> tuple[Any, ...]:
         """What outlives a power cut."""
         return tuple(slots[n] for n in sorted(self.program.layout.kept))
+
+    def _by_link(self, question: Question) -> Answer:
+        """The link is back, nothing else comes in: does it come on in that step?"""
+        link = self.program.link
+        if link is None:
+            return Answer(question, "excluded")
+        part = self.program.channels[self.places[question.channels[0]]]
+        holds = self._holds(question)
+        for n, node in enumerate(self.found.nodes):
+            if not node.slots[link.lost] or node.slots[part.written]:
+                continue
+            for target, move in self.found.edges[n]:
+                after = self.found.nodes[target].slots
+                if after[link.lost] or not after[part.written]:
+                    continue
+                if self._quiet(node.choice) == self._quiet(move.choice):
+                    way = [m for _, m in self.found.way(n)] + [move]
+                    return self._shown(question, way, holds)
+        return Answer(question, self.none)
+
+    def _quiet(self, choice: Choice) -> Choice:
+        """What came in, signs of life apart."""
+        pairs = zip(self.choices.dimensions, choice, strict=True)
+        return tuple(value for d, value in pairs if d.kind != "alive")
 
     def _after_return(self, node: Node) -> tuple[int, ...]:
         """For each channel after how many steps it comes on, -1 for never."""

@@ -22,13 +22,14 @@ USUAL_TIME_OUT = "5 s"
 
 
 def build(around: BuildContext, stated: Build) -> Iterator[Finding]:
-    """T2, T4, T6 and T8 of the rules; ``stated`` is the build as its user declared it."""
+    """T2, T4 and T6 to T8 of the rules; ``stated`` is the build as its user declared it."""
     if stated.does.empty:
         return
     yield from _faults(stated)
     yield from _together(stated)
     yield from _access(stated)
     yield from _link(around, stated)
+    yield from _blind(stated)
     yield from _own_sensor(around, stated)
     for found in contradictions(stated):
         yield _contradicted(found)
@@ -153,6 +154,38 @@ def _commanded(does: said.Behaviour, channel: str) -> bool:
     )
 
 
+def _blind(stated: Build) -> Iterator[Finding]:
+    """T7: a load on one pulse line told from outside to move, whichever way that is."""
+    for request in stated.does.requests:
+        if not isinstance(request, said.Pulse) or request.bring is not None:
+            continue
+        event, manner = request.event, stated.does.manner(request.channel)
+        outside = isinstance(event, looked.Becomes) and any(
+            isinstance(c, looked.Commanded) for c in looked.walk(event.condition)
+        )
+        channel = stated.channel(request.channel)
+        if channel is None or manner.confirm != "toggle_load" or not outside:
+            continue
+        yield Finding(
+            "T7",
+            "fix",
+            channel.id,
+            f"{channel.name} is told to move, and nobody knows which way",
+            "One pulse opens or closes it, by turns; whoever commands it from outside does not see"
+            " where it stands.",
+            "A command says where it shall go, and does nothing where it is there already.",
+            "",
+            remedies=tuple(
+                Remedy(
+                    f"Bring it to {words}",
+                    (("set_rule", {"rule": request.id, "bring": end}),),
+                )
+                for end, words in (("open", "open"), ("closed", "closed"))
+            ),
+            cause=f"blind {request.id}",
+        )
+
+
 def _own_sensor(around: BuildContext, stated: Build) -> Iterator[Finding]:
     """A rule that looks at what its own channel moves: the wrong way, or in a circle."""
     words = Sentences(stated)
@@ -249,29 +282,34 @@ def _circle(
     )
 
 
+FIELDS = {
+    "longest_on": "longest on",
+    "shortest_off": "shortest off",
+    "cycles_per_day": "how often it is switched",
+    "on_return": "what it does when power returns",
+}
+
+
 def _contradicted(found: Contradiction) -> Finding:
-    field = {"longest_on": "longest on", "shortest_off": "shortest off"}.get(
-        found.field, "what it does when power returns"
-    )
+    words = FIELDS[found.field]
     keep = {
-        "longest_on": {"longest_on": found.declared},
-        "shortest_off": {"least_off": found.declared},
-        "on_return": {"returns": "anew"},
+        "longest_on": ("set_manner", {"longest_on": found.declared}),
+        "shortest_off": ("set_manner", {"least_off": found.declared}),
+        "on_return": ("set_manner", {"returns": "anew"}),
+        "cycles_per_day": ("set_manner", {"starts": "", "starts_in": ""}),
     }[found.field]
+    label = f"Let the rules keep it: {found.declared}"
+    if found.field == "cycles_per_day":
+        label = "Limit its starts no more"
     return Finding(
         "T2",
-        "fix",
+        "fix" if found.field != "cycles_per_day" else "check",
         found.channel,
         f"What was stated of {found.name} and what its rules do differ",
-        f"{field[0].upper()}{field[1:]}: stated {found.declared}, by its rules"
+        f"{words[0].upper()}{words[1:]}: stated {found.declared}, by its rules"
         f" {found.ruled or 'no such limit'}. The sums are done with the rules.",
         "A fact nobody keeps is worse than none.",
         "",
-        remedies=(
-            Remedy(
-                f"Let the rules keep it: {found.declared}",
-                (("set_manner", {"channel": found.channel} | keep),),
-            ),
-        ),
+        remedies=(Remedy(label, ((keep[0], {"channel": found.channel} | keep[1]),)),),
         cause=f"stated {found.field}",
     )

@@ -147,3 +147,35 @@ def test_a_secret_that_came_with_it_is_a_fix_only_from_further_away():
         assert (("T4", "fix") in checks(build)) == trips
     build, _ = apply(build, "set_behaviour", {"secret_changed": "yes"})
     assert ("T4", "fix") not in checks(build)
+
+
+def hatch(event, **more):
+    confirm = {"confirm": "toggle_load", "sense": "in4", "other": "in5", "within": "4 s"}
+    rule = {"id": "ru10", "kind": "pulse", "channel": "ch2", "length": "200 ms", "event": event}
+    return a_build(
+        {
+            "commands": [{"id": "cm1", "name": "move"}],
+            "requests": [rule | more],
+            "manners": [{"channel": "ch2"} | confirm],
+        }
+    )
+
+
+def test_a_hatch_told_from_outside_to_move_is_brought_to_an_end_by_one_press():
+    command = {"kind": "becomes", "condition": {"kind": "command", "of": "cm1"}}
+    assert not told(hatch(command, bring="open"), "which way")
+    assert not told(hatch({"kind": "press", "of": "in4"}), "which way")
+    (found,) = told(hatch(command), "which way")
+    assert found.check == "T7"
+    build, _ = apply(hatch(command), *found.remedies[1].edits[0])
+    assert not told(build, "which way") and build.does.requests[0].bring == "closed"
+
+
+def test_more_switching_than_the_rules_allow_is_no_ground_for_a_worn_contact():
+    limited = {"channel": "ch2", "starts": 4, "starts_in": "2 h"}
+    for stated, differs in ((48, False), (49, True)):
+        build = heated("under", manners=[limited])
+        channel = build.channels[0].model_copy(update={"cycles_per_day": stated})
+        build = build.model_copy(update={"channels": [channel, build.channels[1]]})
+        assert bool(told(build, "differ")) == differs
+        assert informed(build).channel("ch2").cycles_per_day == 48

@@ -15,6 +15,7 @@ from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.rehearsal import Runner
 from tests.behaviour.neutral import Neutral
 from tests.behaviour.random_ones import CHANNELS, CONTACTS, STEP, a_behaviour
+from tests.behaviour.worklight import a_build
 
 DATA = Path(__file__).parents[1] / "data" / "behaviour.json"
 EXPLORER = json.loads(DATA.read_text())["explorer"]
@@ -126,3 +127,35 @@ def test_what_reduced_timers_exclude_no_step_can_reach(seed, monkeypatch):
             assert exact.verdict == "excluded", exact.question
         if loose.verdict == "found":
             assert exact.verdict == "found", exact.question
+
+
+def linked(**manner):
+    """A heater while it is cold, with a link that may be lost."""
+    cold = {"kind": "under", "of": "in6", "at": "20", "hysteresis": "5"}
+    rule = {"id": "ru10", "kind": "while", "channel": "ch2", "condition": cold}
+    return a_build(
+        {
+            "link_time_out": "2 s",
+            "requests": [rule],
+            "manners": [{"channel": "ch2", "link": "off"} | manner],
+        }
+    )
+
+
+def test_what_comes_on_by_itself_when_the_link_returns_is_found_and_asked_anew_is_not():
+    question = Question("by_link", ("ch2",))
+    (answer,) = explore(linked(returns="standing"), [question]).answers
+    assert answer.verdict == "found" and answer.trace[-1].what == "alive"
+    (answer,) = explore(linked(returns="anew"), [question]).answers
+    assert answer.verdict == "excluded"
+
+
+def test_what_has_no_bearing_on_a_question_is_not_walked_for_it():
+    build = linked(returns="anew")
+    other = {"id": "ru11", "kind": "toggle", "channel": "ch3"}
+    press = {"event": {"kind": "press", "of": "in4"}}
+    requests = [*build.does.model_dump()["requests"], other | press]
+    larger = build.does.model_validate(build.does.model_dump() | {"requests": requests})
+    more = build.model_copy(update={"behaviour": larger})
+    question = [Question("by_itself", ("ch2",))]
+    assert explore(more, question).states == explore(build, question).states

@@ -129,3 +129,26 @@ def test_contacts_move_only_while_their_source_is_off():
     waited = [t for t, name, level, _ in changes if name == "Fan" and level]
     # The contacts settle for 100 ms before the source comes on.
     assert waited[0] == 1.13
+
+
+def test_phases_upon_a_request_run_once_and_a_power_cut_ends_them():
+    build = begun("phases", press="in4")
+    changes = told(build, "1 North on;1.5 North off", 20)
+    assert [(t, level) for t, _, level, _ in changes] == [
+        (1.02, 100),
+        (6.02, 0),
+        (8.02, 100),
+        (13.02, 0),
+    ]
+    cut = told(build, "1 North on;1.5 North off;3 power off;3.2 power on", 20)
+    assert [(t, level) for t, _, level, _ in cut] == [(1.02, 100), (3.0, 0)]
+
+
+def test_presses_in_a_row_have_their_hold_and_their_gap():
+    changes = told(begun("presses", press="in4"), "1 North on;1.1 North off", 4)
+    assert [(t, level) for t, _, level, _ in changes] == [
+        (1.02, 100),
+        (1.12, 0),
+        (1.42, 100),
+        (1.52, 0),
+    ]

@@ -179,3 +179,10 @@ def test_channels_kept_apart_stand_in_the_matrix(kept):
     assert page.count(">500 ms<") >= 2
     page = bench.post(STATION, "add_interlock", channels="ch3,ch2")
     assert "contrary order of “Either”" in page
+
+
+def test_the_sheet_for_the_wall_says_what_the_loads_do(kept):
+    page = kept(work_light()).page("sheet/")
+    assert "What the loads do" in page
+    assert "<dd>On while (North is acted on or South is acted on) and for 3 s after.</dd>" in page
+    assert "What the loads do" not in kept(a_build({})).page("sheet/")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from drawings.build_plan import build_plan
 from drawings.points_plan import points_plan
 from drawings.schematic import schematic
+from latchcore.behaviour.telling import told
 from latchcore.design.fuse_words import as_stated
 from latchcore.whole.laying.conductors import conductors
 from latchcore.whole.wire_list import WIRE, letters_of, totals, wire_list
@@ -45,6 +46,7 @@ class Sheet(BuildPage):
             "wanted": totals(groups),
             "points": points(around, report) if groups else [],
             "shopping": shopping_list(report, doc),
+            "sentences": told(doc),
         }
 
     @staticmethod

@@ -18,6 +18,8 @@ PATTERNS: dict[str, tuple[str, tuple[str, ...]]] = {
     "open_a_while": ("On for a while upon a press, where something else allows", ("press", "also")),
     "while_both": ("On while two things hold", ("looks_at", "also")),
     "two_levels": ("On under one level and off over another, with a rest between", ("level",)),
+    "phases": ("Phases in a row upon a request", ("press",)),
+    "presses": ("Presses in a row, as on a keypad", ("press",)),
     "pulse_until_end": ("On upon a press until an end switch, longest time", ("press", "end")),
     "idle_off": ("On and off by a press, off by itself when idle", ("press", "idle")),
     "later": ("Ask now, do later", ("press",)),
@@ -108,6 +110,26 @@ def _pulse_until_end(build, behaviour, channel, given) -> None:
     behaviour.sequences.append(validated(said.Sequence, plan))
 
 
+def _phases(build, behaviour, channel, given) -> None:
+    """On, a pause, on again: three phases to change as they are wanted."""
+    phases = [
+        {"name": "First", "states": {channel: "on"}, "lasts": "5 s"},
+        {"name": "Pause", "lasts": "2 s"},
+        {"name": "Second", "states": {channel: "on"}, "lasts": "5 s"},
+    ]
+    press = _press(build, given["press"])
+    plan = {"id": next_id(build, "sq"), "name": "Phases", "start": press, "phases": phases}
+    behaviour.sequences.append(validated(said.Sequence, plan))
+
+
+def _presses(build, behaviour, channel, given) -> None:
+    """Two presses of one key."""
+    press = {"channel": channel, "hold": "100 ms", "gap": "300 ms"}
+    start = _press(build, given["press"])
+    plan = {"id": next_id(build, "mc"), "name": "Presses", "start": start}
+    behaviour.macros.append(validated(said.Macro, plan | {"presses": [press, dict(press)]}))
+
+
 def _idle_off(build, behaviour, channel, given) -> None:
     _rule(build, behaviour, channel, "toggle", event=_press(build, given["press"]))
     _manner(behaviour, channel, idle=looked(build, given["idle"]), idle_for="10 min")
@@ -150,6 +172,8 @@ BUILDERS = {
     "open_a_while": _open_a_while,
     "while_both": _while_both,
     "two_levels": _two_levels,
+    "phases": _phases,
+    "presses": _presses,
     "pulse_until_end": _pulse_until_end,
     "idle_off": _idle_off,
     "later": _later,

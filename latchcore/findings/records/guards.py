@@ -16,6 +16,14 @@ RECORDS = (
         must_be_answered=True,
     ),
     Record(
+        "T7",
+        catches="toggle load commanded without known state; travel overdue not noticed",
+        severity="fix",
+        why="A load on one pulse line goes the way it did not go last.",
+        short="which way",
+        station="behaviour",
+    ),
+    Record(
         "T8",
         catches=(
             "rule drives its own sensor; limit points the wrong way; rule can hold a limited load"
