@@ -104,8 +104,12 @@ def channel_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
 
 
 def remedy_keys(build: Build, catalogue: Catalogue) -> list[tuple[str, str]]:
-    """What the remedies of each channel rest on: its report, and who takes which line by what."""
+    """
+    What the remedies of each channel rest on: its report, who takes which line by what, and the
+    rules a remedy may change.
+    """
     others = str([(c.pins, c.id, c.stage.kind) for c in build.channels])
+    others += "" if build.behaviour is None else build.behaviour.model_dump_json()
     return [(own, around + others) for own, around in channel_keys(build, catalogue)]
 
 

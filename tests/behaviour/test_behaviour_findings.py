@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from latchcore.advice.mending import advised
 from latchcore.behaviour.declared import informed
 from latchcore.edits import apply
 from latchcore.evaluate import evaluate
@@ -179,3 +180,14 @@ def test_more_switching_than_the_rules_allow_is_no_ground_for_a_worn_contact():
         build = build.model_copy(update={"channels": [channel, build.channels[1]]})
         assert bool(told(build, "differ")) == differs
         assert informed(build).channel("ch2").cycles_per_day == 48
+
+
+def test_two_builds_that_differ_in_a_rule_alone_are_told_apart_however_often_they_are_asked():
+    anew = heated("under")
+    standing = heated("under", manners=[{"channel": "ch2", "returns": "standing"}])
+    for _ in range(2):
+        first, second = (
+            [(f.check, f.title) for f in advised(build).all_findings] for build in (anew, standing)
+        )
+        assert ("T6", "It starts by itself when power returns") in second
+        assert ("T6", "It starts by itself when power returns") not in first
