@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from drawings.svg import Canvas, number
 from latchcore.advice.rehearsed import RailLane, Rehearsed
+from latchcore.behaviour.named import Sense
 from latchcore.behaviour.strips import Strip
 from latchcore.figures.quantity import show
 
@@ -129,7 +130,7 @@ def _clock(t: float) -> str:
     return show(t, "s") if t else "0"
 
 
-def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> str:
+def rehearsal_plan(found: Rehearsed, senses: dict[str, Sense], cursor: float) -> str:
     """
     Draw a rehearsal: a lane for each input, each channel that anything asks for, and each rail;
     alarms as flags, and the cursor.
@@ -137,14 +138,14 @@ def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> st
     Parameters
     ----------
     found : Rehearsed
-    names : dict
-        Of inputs, by key
+    senses : dict
+        Inputs by key; where one is pressed in its lane, its reading is drawn by hand
     cursor : float
         Where it stands [s]
     """
     run, program = found.run, found.program
     seconds = max(run.last * run.step, run.step)
-    shown = [n for n, key in enumerate(program.inputs) if key in names]
+    shown = [n for n, key in enumerate(program.inputs) if key in senses]
     parts = [part for part in program.channels if part.requests] or program.channels
     height = HEAD + LANE * (len(shown) + len(parts)) + RAIL * len(found.rails) + 24
     c = Canvas(WIDTH, height, "Rehearsal", f"inputs, channels and currents over {seconds:g} s")
@@ -153,8 +154,10 @@ def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> st
     top = float(HEAD)
     for place in shown:
         points = [(s * run.step, v) for s, p, v in run.inputs if p == place]
-        c.text(0, top + 15, _short(names[program.inputs[place]], 22), "note")
+        sense = senses[program.inputs[place]]
+        c.text(0, top + 15, _short(sense.name, 22), "note")
         _lane(c, scale, top + 2, LANE - 7, _scaled(points), "")
+        _pressed(c, scale, top, sense, points)
         top += LANE
     for part in parts:
         points = [(w.step * run.step, w.level) for w in run.changes if w.channel == part.place]
@@ -173,6 +176,25 @@ def rehearsal_plan(found: Rehearsed, names: dict[str, str], cursor: float) -> st
     c.line((x, HEAD - 4), (x, height - 18), css="ink heavy")
     c.close()
     return c.svg()
+
+
+def _pressed(
+    c: Canvas, scale: Scale, top: float, sense: Sense, points: list[tuple[float, object]]
+) -> None:
+    """Where a reading is drawn by hand: what a script needs to say what was meant."""
+    ends = {"data_low": sense.low, "data_high": sense.high} if sense.scaled else {}
+    c.add(
+        "rect",
+        "hit",
+        x=number(scale.left),
+        y=number(top),
+        width=number(scale.wide),
+        height=LANE - 2,
+        data_sense=sense.name,
+        data_on=" ".join(f"{t:g}" for t, value in points if value and not sense.scaled),
+        data_off=" ".join(f"{t:g}" for t, value in points if not value and not sense.scaled),
+        **ends,
+    )
 
 
 def _scaled(points: list[tuple[float, object]]) -> Steps:

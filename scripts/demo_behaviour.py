@@ -30,7 +30,17 @@ THEATRE_SCENE = [
     ("set_phase_state", {"sequence": "sq29", "phase": "3", "channel": "ch7", "state": "on"}),
     ("set_phase_state", {"sequence": "sq29", "phase": "3", "channel": "ch11", "state": "on"}),
     ("add_phase", {"sequence": "sq29", "name": "Clearing"}),
-    ("set_phase", {"sequence": "sq29", "phase": "4", "lasts": "8 s"}),
+    (
+        "set_phase",
+        {
+            "sequence": "sq29",
+            "phase": "4",
+            "until_true": "input:in14",
+            "longest": "9 s",
+            "then": "stop",
+        },
+    ),
+    ("set_phase_state", {"sequence": "sq29", "phase": "4", "channel": "ch10.2", "state": "on"}),
     ("set_phase_state", {"sequence": "sq29", "phase": "4", "channel": "ch3", "state": "70 %"}),
     ("set_after_abort", {"sequence": "sq29", "channel": "ch3", "state": "30 %"}),
     ("add_rule", {"channel": "ch18", "kind": "while", "looks_at": "over:in15"}),
@@ -46,6 +56,8 @@ THEATRE_SCENE = [
     ("set_manner", {"channel": "ch19", "longest_on": "60 s", "least_off": "10 s"}),
     ("set_manner", {"channel": "ch7", "longest_on": "400 ms"}),
     ("set_manner", {"channel": "ch10", "longest_on": "10 s"}),
+    ("set_manner", {"channel": "ch10.2", "longest_on": "10 s"}),
+    ("add_interlock", {"channels": "ch10,ch10.2", "gap": "500 ms", "name": "Curtain turns round"}),
 ]
 
 #: Lamps by the time of day; the mat under a warmth, the vent over another.

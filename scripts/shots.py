@@ -31,7 +31,8 @@ OTHERS = {
 STORM = urlencode(
     {
         "script": "0 House dimmer 60\n0.5 Prompt button on\n0.7 Prompt button off\n"
-        "6 Curtain ends, second end on\n9 House dimmer 5\n16 House dimmer 60",
+        "6 Curtain ends, second end on\n9 House dimmer 5\n16 House dimmer 60\n"
+        "19 Curtain ends, second end off\n22 Curtain ends, first end on",
         "seconds": "40 s",
         "at": "12",
     }

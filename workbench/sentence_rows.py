@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import Names, outputs_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.document import conditions as looked
 from latchcore.document.models import Build
@@ -140,7 +140,7 @@ def looks(build: Build) -> list[tuple[str, str]]:
                 (f"rest:{key}", f"{sense.name} is at rest"),
             ]
     does = build.does
-    for channel in build.channels:
+    for channel in outputs_of(build):
         found.append((f"channel:{channel.id}", f"{channel.name} is on"))
         if does.manner(channel.id).confirm is not None:
             found += [

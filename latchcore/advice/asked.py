@@ -7,6 +7,7 @@ from typing import Any
 
 from latchcore.behaviour.exploring import Answer, Exploration, Question, explore
 from latchcore.behaviour.faults import BehaviourError
+from latchcore.behaviour.named import Output, channel_of, outputs_of
 from latchcore.catalogue import load_catalogue
 from latchcore.design.report import Remedy
 from latchcore.document import behaviour as said
@@ -120,10 +121,10 @@ def _tries(build: Build, question: Question) -> list[tuple[str, str, dict[str, s
         args = {"channel": question.channels[0], "returns": "anew"}
         return [("Stay off until asked anew", "set_manner", args)]
     if question.kind == "for_ever":
-        channel = build.channel(question.channels[0])
+        channel = build.channel(channel_of(question.channels[0]))
         assert channel is not None
         most = channel.longest_on or channel.load.longest_rated or USUAL_LONGEST
-        args = {"channel": channel.id, "longest_on": most}
+        args = {"channel": question.channels[0], "longest_on": most}
         return [(f"On for {most} at the most", "set_manner", args)]
     if question.kind == "together":
         pair = set(question.channels)
@@ -135,9 +136,9 @@ def _tries(build: Build, question: Question) -> list[tuple[str, str, dict[str, s
 
 
 def _asks(build: Build) -> list[_Asks]:
-    names = {c.id: c.name for c in build.channels}
+    names = {o.id: o.name for o in outputs_of(build)}
     found = [*_apart(build, names)]
-    for channel in build.channels:
+    for channel in outputs_of(build):
         if any(r.channel == channel.id for r in build.does.requests) or _held(build, channel.id):
             found += _of_channel(build, channel)
     for plan in build.does.sequences:
@@ -181,10 +182,10 @@ def _apart(build: Build, names: dict[str, str]) -> list[_Asks]:
     ]
 
 
-def _of_channel(build: Build, channel: Channel) -> list[_Asks]:
+def _of_channel(build: Build, channel: Output) -> list[_Asks]:
     found, name = [], channel.name
-    grave = bool(hazards_of(channel) & GRAVE)
-    limited = grave or channel.load.longest_rated is not None
+    grave = bool(hazards_of(channel.channel) & GRAVE)
+    limited = grave or channel.channel.load.longest_rated is not None
     if limited:
         found.append(
             _Asks(

@@ -10,6 +10,7 @@ from typing import Any
 
 from latchcore.behaviour.compiling import compiled
 from latchcore.behaviour.happenings import Happening
+from latchcore.behaviour.named import channel_of, outputs_of
 from latchcore.behaviour.rehearsal import Rehearsal, Runner
 from latchcore.behaviour.step import Program
 from latchcore.catalogue import Catalogue
@@ -90,7 +91,9 @@ def rehearse(
     program = compiled(build)
     run = Runner(program, start or {}).run(happenings, seconds)
     report = evaluate(build, catalogue)
-    return Rehearsed(program, run, _lanes(build, report, run), _sums(build, report, run, program))
+    return Rehearsed(
+        program, run, _lanes(build, report, run, program), _sums(build, report, run, program)
+    )
 
 
 def _results(report: Report) -> dict[str, StageResult]:
@@ -100,8 +103,8 @@ def _results(report: Report) -> dict[str, StageResult]:
 def _sums(build: Build, report: Report, run: Rehearsal, program: Program) -> list[ChannelSum]:
     results, found = _results(report), []
     volts = {rail.id: rail.volts.typ for rail in report.rails}
-    for n, channel in enumerate(build.channels):
-        out = ChannelSum(channel.id, channel.name)
+    for n, output in enumerate(outputs_of(build)):
+        channel, out = output.channel, ChannelSum(output.id, output.name)
         weighted, begun, level = 0.0, 0, 0
         for written in [w for w in run.changes if w.channel == n]:
             if level:
@@ -124,15 +127,16 @@ def _sums(build: Build, report: Report, run: Rehearsal, program: Program) -> lis
     return found
 
 
-def _lanes(build: Build, report: Report, run: Rehearsal) -> list[RailLane]:
+def _lanes(build: Build, report: Report, run: Rehearsal, program: Program) -> list[RailLane]:
     lanes = {rail.id: RailLane(rail.id, rail.name, rail.rating) for rail in report.rails}
     parents = {rail.id: rail for rail in report.rails}
     moves: dict[str, list[tuple[float, float]]] = {key: [] for key in lanes}
     results = _results(report)
+    channels = {channel.id: channel for channel in build.channels}
     for rail in report.rails:
         moves[rail.id].append((0.0, rail.idle))
     for written, rise in _rises(run):
-        channel = build.channels[written.channel]
+        channel = channels[channel_of(program.channels[written.channel].id)]
         result = results.get(channel.id)
         if result is None:
             continue

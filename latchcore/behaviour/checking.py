@@ -72,7 +72,7 @@ def _level(look: LookedAt, of: str, channel: str, level: str | None, where: str 
     if percent(level) == 0:
         look.add(of, where, f"“{level}” asks for nothing; expected 1 % to 100 %.")
     elif percent(level) < 100 and not look.names.scaled(channel):
-        name = look.build.channels[look.names.channels[channel]].name
+        name = look.names.outputs[channel].name
         look.add(
             of,
             where,

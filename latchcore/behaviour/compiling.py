@@ -21,7 +21,7 @@ from latchcore.behaviour.confirming import Confirm, EndConfirm, SameConfirm, Tog
 from latchcore.behaviour.faults import BehaviourError
 from latchcore.behaviour.layout import Kind, steps_of, steps_within
 from latchcore.behaviour.limits import Limits
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import BACK, Names
 from latchcore.behaviour.running import PhasePlan, RunningMacro, RunningSequence
 from latchcore.behaviour.seeing import Contact, Level, Link
 from latchcore.behaviour.step import Program
@@ -108,17 +108,17 @@ class _Compiler:
     def _channels(self) -> None:
         layout = self.program.layout
         staggered = {s.rail for s in self.behaviour.staggers}
-        for place, channel in enumerate(self.build.channels):
-            manner = self.behaviour.manner(channel.id)
+        for place, output in enumerate(self.names.outputs.values()):
+            channel, manner = output.channel, self.behaviour.manner(output.id)
             link: int | str = manner.link
             if manner.link == "state":
                 link = percent(manner.link_level)
             least = [self.maybe(t) for t in (manner.longest_on, manner.least_on, manner.least_off)]
             part = ChannelPart(
                 place,
-                channel.id,
-                channel.name,
-                self.names.scaled(channel.id),
+                output.id,
+                output.name,
+                self.names.scaled(output.id),
                 manner.returns,
                 link,
                 Limits(layout, *least),
@@ -256,11 +256,16 @@ class _Compiler:
 
     def _turns(self) -> None:
         layout = self.program.layout
+        for key, place in self.names.channels.items():
+            # Both ways of one motor never meet, whatever is asked.
+            if key.endswith(BACK):
+                self.program.interlocks.append(InterlockPart.of(layout, [place - 1, place], 0))
         for lock in self.behaviour.interlocks:
             members = [self.names.channels[c] for c in lock.channels]
             self.program.interlocks.append(InterlockPart.of(layout, members, self.steps(lock.gap)))
         for turn in self.behaviour.staggers:
-            members = [n for n, c in enumerate(self.build.channels) if c.rail == turn.rail]
+            outputs = enumerate(self.names.outputs.values())
+            members = [n for n, output in outputs if output.channel.rail == turn.rail]
             self.program.staggers.append(StaggerPart.of(layout, members, self.steps(turn.least)))
 
     def _confirms(self) -> None:

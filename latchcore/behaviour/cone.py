@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from latchcore.behaviour.choices import every_condition
+from latchcore.behaviour.named import channel_of, outputs_of
 from latchcore.document import behaviour as said
 from latchcore.document import conditions as looked
 from latchcore.document.models import Build
@@ -36,13 +37,16 @@ class _Bearing:
         rails = {turn.rail for turn in part.staggers}
         asked = {r.channel for r in self.build.does.requests}
         asked |= {c for plan in self.build.does.sequences for c in _named_in(plan)}
-        self.channels |= {c.id for c in self.build.channels if c.rail in rails and c.id in asked}
+        for output in outputs_of(self.build):
+            turn = output.channel.rail in rails and output.id in asked
+            if turn or output.channel.id in map(channel_of, self.channels):
+                self.channels.add(output.id)
         return len(self.channels) + len(self.names) > before
 
     def part(self) -> said.Behaviour:
         """The pieces of the behaviour that are of these channels."""
         does, channels = self.build.does, self.channels
-        rails = {c.rail for c in self.build.channels if c.id in channels}
+        rails = {o.channel.rail for o in outputs_of(self.build) if o.id in channels}
         return does.model_copy(
             update={
                 "conditions": [c for c in does.conditions if c.id in self.names],
@@ -77,5 +81,6 @@ def cone(build: Build, channels: tuple[str, ...], sequence: str = "") -> Build:
             bearing.channels |= _named_in(plan)
     while bearing.grow():
         pass
-    kept = [c for c in build.channels if c.id in bearing.channels]
+    there = set(map(channel_of, bearing.channels))
+    kept = [c for c in build.channels if c.id in there]
     return build.model_copy(update={"behaviour": bearing.part(), "channels": kept})

@@ -22,11 +22,11 @@ from latchcore.document.models import Build
 #: Times up to so many steps are walked step by step first.
 SMALL_TIMES = 120
 #: The part of the time given to the walk with real times: step by step, or in leaps.
-EXACT_SHARE, LEAPS_SHARE = 0.4, 0.15
+EXACT_SHARE, LEAPS_SHARE = 0.4, 0.3
 #: A return of power is followed for so many steps at the most.
 MOST_AFTER_RETURN = 5000
-#: So many ways to a power cut are run with real times, the shortest first.
-MOST_TRIED = 20
+#: So many ways to a power cut, and to anything else, are run with real times, the shortest first.
+MOST_TRIED, MOST_WAYS = 20, 40
 #: Rounds of a cycle that are run with real times to show that it goes on.
 MOST_ROUNDS = 20
 
@@ -168,6 +168,8 @@ class _Asking:
 
     def answer(self, question: Question) -> Answer:
         """What came of one question."""
+        if self._by_construction(question):
+            return Answer(question, "excluded")
         if question.kind == "by_itself":
             return self._by_itself(question)
         if question.kind == "by_link":
@@ -179,10 +181,26 @@ class _Asking:
         holds = self._holds(question)
         if question.kind == "for_ever":
             return self._for_ever(question, holds)
-        place = self.found.first(holds)
-        if place is None:
-            return Answer(question, self.none)
-        return self._shown(question, [move for _, move in self.found.way(place)], holds)
+        shown = Answer(question, self.none)
+        # The shortest way with timers reduced may need more time than there is; another may not.
+        for place in self.found.those(holds, MOST_WAYS):
+            shown = self._shown(question, [move for _, move in self.found.way(place)], holds)
+            if shown.verdict == "found":
+                break
+        return shown
+
+    def _by_construction(self, question: Question) -> bool:
+        """
+        Whether the step itself rules it out, however much was walked: an interlock lets no second
+        one on, longest on and share end what is on too long.
+        """
+        places = {self.places[c] for c in question.channels}
+        if question.kind == "together":
+            return any(len(places & set(lock.channels)) > 1 for lock in self.program.interlocks)
+        if question.kind == "for_ever":
+            limits = [self.program.channels[place].limits for place in places]
+            return any(lim.longest is not None or lim.share is not None for lim in limits)
+        return False
 
     def _holds(self, question: Question) -> Callable[[list[Any]], bool]:
         if question.kind == "phase":

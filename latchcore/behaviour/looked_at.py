@@ -106,7 +106,7 @@ class LookedAt:
         if not self.channel(of, part.of, where):
             return
         if part.state != "on" and self.build.does.manner(part.of).confirm is None:
-            name = self.build.channels[self.names.channels[part.of]].name
+            name = self.names.outputs[part.of].name
             self.add(
                 of,
                 where,

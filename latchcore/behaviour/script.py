@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from latchcore.behaviour.happenings import Happening
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import Names, outputs_of
 from latchcore.document.conditions import clock_seconds
 from latchcore.document.models import Build
 from latchcore.document.texts import CLOCK, LONGEST
@@ -67,7 +67,7 @@ def _line(build: Build, number: int, words: list[str]) -> Happening:
     if rest[:1] == ["clock"] and len(rest) == 2 and CLOCK.fullmatch(rest[1]):
         return Happening(t, "clock", value=(clock_seconds(rest[1]), None))
     if rest[:1] == ["clear"]:
-        channel = _by_name(build.channels, " ".join(rest[1:]))
+        channel = _by_name(outputs_of(build), " ".join(rest[1:]))
         if channel:
             return Happening(t, "clear", channel)
     if rest[:1] in (["stuck"], ["freed"]):
@@ -132,7 +132,7 @@ def script_of(build: Build, start: dict[str, Any], happenings: Iterable[Happenin
     """The same as text, so that what was found can be replayed."""
     names = {s.key: s.name for s in Names.of(build).senses.values()}
     names |= {c.id: c.name for c in build.does.commands}
-    names |= {c.id: c.name for c in build.channels}
+    names |= {o.id: o.name for o in outputs_of(build)}
     lines = [f"0 {names.get(key, key)} {_said(value)}" for key, value in start.items() if value]
     for h in happenings:
         lines.append(f"{round(h.t, 6):.12g} {_happens(h, names)}")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import Names, outputs_of
 from latchcore.document import behaviour as said
 from latchcore.document import conditions as looked
 from latchcore.document.models import Build
@@ -39,7 +39,7 @@ class Sentences:
     def __init__(self, build: Build) -> None:
         self.build = build
         self.senses = Names.of(build).senses
-        self.names = {channel.id: channel.name for channel in build.channels}
+        self.names = {output.id: output.name for output in outputs_of(build)}
         behaviour = build.does
         self.others = {
             piece.id: piece.name

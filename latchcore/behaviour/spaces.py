@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from copy import copy
 from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Any
 
 from latchcore.behaviour.choices import Choice, Choices
 from latchcore.behaviour.layout import Kind
-from latchcore.behaviour.moment import Moment
+from latchcore.behaviour.moment import Given, Moment
 from latchcore.behaviour.seeing import Contact
 from latchcore.behaviour.step import Program, do_step
 from latchcore.behaviour.waking import NEVER, next_step
@@ -78,6 +79,10 @@ class WholeSteps:
         key = self.program.layout.key(node.slots, node.now)
         return key if self.choices.together else (*key, node.choice)
 
+    def cost(self, node: Node, move: Move) -> int:
+        """Every move is as far as any other."""
+        return 1
+
     def starts(self) -> Iterator[tuple[Move, Node]]:
         """Every way to power up."""
         for choice in self.choices.starts():
@@ -101,27 +106,43 @@ class WholeSteps:
 
 class Leaps(WholeSteps):
     """
-    With the real times too, but where nothing comes in time passes up to what is due next, or to
-    the step before it; so what lies hours away is found, and not all that lies between.
+    With the real times too, but where nothing comes in and nothing changes time passes up to what
+    is due next; so what lies hours away is found, and not all that lies between. One input changes
+    at a time, and few changes are tried before many.
     """
 
     complete = False
 
+    def __init__(self, program: Program, choices: Choices) -> None:
+        super().__init__(program, copy(choices))
+        self.choices.together = False
+
+    def cost(self, node: Node, move: Move) -> int:
+        """Waiting costs nothing."""
+        return int(move.choice != node.choice)
+
     def after(self, node: Node) -> Iterator[tuple[Move, Node]]:
-        """Every next step, and the next in which anything is due."""
-        yield from super().after(node)
-        given = replace(self.choices.given(node.choice, node.slots), alive=False)
-        slots = list(node.slots)
-        do_step(self.program, slots, node.now + 1, False, given)
-        if slots != node.slots:
-            return
-        wakes = next_step(self.program, slots, node.now + 1, None)
-        for now in (wakes - 1, wakes):
-            if node.now + 1 < now < NEVER - 1:
-                later = list(slots)
-                m = do_step(self.program, later, now, False, given)
-                note_granted(self.program, m, self.granted)
-                yield Move(node.choice, passed=now - node.now), Node(later, now, node.choice)
+        """The next step with another input, and the next in which anything is due."""
+        for choice in self.choices.after(node.choice):
+            given = self.choices.given(choice, node.slots)
+            if choice != node.choice:
+                yield self._step(node, list(node.slots), node.now + 1, choice, given)
+                continue
+            slots, given = list(node.slots), replace(given, alive=False)
+            move, later = self._step(node, slots, node.now + 1, choice, given)
+            if slots != node.slots:
+                yield move, later
+                continue
+            wakes = next_step(self.program, slots, node.now + 1, None)
+            if wakes < NEVER - 1:
+                yield self._step(node, slots, wakes, choice, given)
+
+    def _step(
+        self, node: Node, slots: list[Any], now: int, choice: Choice, given: Given
+    ) -> tuple[Move, Node]:
+        m = do_step(self.program, slots, now, False, given)
+        note_granted(self.program, m, self.granted)
+        return Move(choice, passed=now - node.now), Node(slots, now, choice)
 
 
 class Reduced:
@@ -154,6 +175,10 @@ class Reduced:
         """Equal keys go on equally."""
         key = self.program.layout.key(node.slots, 0)
         return key if self.choices.together else (*key, node.choice)
+
+    def cost(self, node: Node, move: Move) -> int:
+        """Every move is as far as any other."""
+        return 1
 
     def starts(self) -> Iterator[tuple[Move, Node]]:
         """Every way to power up."""

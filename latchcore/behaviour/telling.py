@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from latchcore.behaviour.named import outputs_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.document import behaviour as said
 from latchcore.document.models import Build
@@ -18,7 +19,7 @@ def told(build: Build) -> list[tuple[str, list[str]]]:
     """
     words, does = Sentences(build), build.does
     found = [(plan.name, _sequence(words, plan)) for plan in does.sequences]
-    for channel in build.channels:
+    for channel in outputs_of(build):
         own = [words.request(r) for r in does.requests if r.channel == channel.id]
         own += [words.bar(b) for b in does.bars if b.channel == channel.id]
         if own or any(m.channel == channel.id for m in does.manners):

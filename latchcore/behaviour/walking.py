@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import heapq
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from itertools import islice
 from typing import Any
 
 import networkx
@@ -51,9 +53,10 @@ class Walk:
             place = self.parents[place]
         return found[::-1]
 
-    def first(self, holds: Callable[[list[Any]], bool]) -> int | None:
-        """The first state of which something holds."""
-        return next((n for n, node in enumerate(self.nodes) if holds(node.slots)), None)
+    def those(self, holds: Callable[[list[Any]], bool], most: int) -> list[int]:
+        """The first states of which something holds, the nearest first."""
+        found = (n for n, node in enumerate(self.nodes) if holds(node.slots))
+        return list(islice(found, most))
 
     def for_ever(self, holds: Callable[[list[Any]], bool]) -> int | None:
         """
@@ -152,8 +155,9 @@ def walk(space: WholeSteps | Reduced, until: float, most: int = MOST_STATES) -> 
     """
     found = Walk(space)
     known: dict[tuple[Any, ...], int] = {}
+    waiting: list[tuple[int, int]] = []
 
-    def enter(parent: int, move: Move, node: Node) -> int:
+    def enter(parent: int, move: Move, node: Node, cost: int) -> int:
         key = space.key(node)
         place = known.get(key)
         if place is None:
@@ -163,18 +167,18 @@ def walk(space: WholeSteps | Reduced, until: float, most: int = MOST_STATES) -> 
             found.moves.append(move)
             found.depths.append(0 if parent < 0 else found.depths[parent] + 1)
             found.edges.append([])
+            heapq.heappush(waiting, (cost, place))
         return place
 
     for move, node in space.starts():
-        enter(-1, move, node)
-    place = 0
-    while place < len(found.nodes):
+        enter(-1, move, node, 0)
+    while waiting:
         if len(found.nodes) > most or time.monotonic() > until:
             return found
+        cost, place = heapq.heappop(waiting)
         for move, node in space.after(found.nodes[place]):
-            target = enter(place, move, node)
+            target = enter(place, move, node, cost + space.cost(found.nodes[place], move))
             found.edges[place].append((target, move))
-        place += 1
     found.finished = True
     return found
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from latchcore.document.conditions import Condition, Event, InputRef
+from latchcore.document.conditions import Condition, Event, InputRef, OutputRef
 from latchcore.document.texts import (
     DutyText,
     Id,
@@ -43,7 +43,7 @@ class While(Model):
 
     id: Id
     kind: Literal["while"] = "while"
-    channel: Id
+    channel: OutputRef
     condition: Condition
     level: PercentText | None = None
 
@@ -59,7 +59,7 @@ class Pulse(Model):
 
     id: Id
     kind: Literal["pulse"] = "pulse"
-    channel: Id
+    channel: OutputRef
     event: Event
     length: LastingText
     again: Literal["extend", "restart", "ignore"] = "ignore"
@@ -73,7 +73,7 @@ class Toggle(Model):
 
     id: Id
     kind: Literal["toggle"] = "toggle"
-    channel: Id
+    channel: OutputRef
     event: Event
     level: PercentText | None = None
 
@@ -83,7 +83,7 @@ class Ramp(Model):
 
     id: Id
     kind: Literal["ramp"] = "ramp"
-    channel: Id
+    channel: OutputRef
     event: Event
     time: LastingText
     to: PercentText
@@ -97,7 +97,7 @@ class Follow(Model):
 
     id: Id
     kind: Literal["follow"] = "follow"
-    channel: Id
+    channel: OutputRef
     of: InputRef
     low: NumberText
     high: NumberText
@@ -113,7 +113,7 @@ class Bar(Model):
     """A condition under which a channel is off whatever is requested."""
 
     id: Id
-    channel: Id
+    channel: OutputRef
     condition: Condition
 
 
@@ -122,7 +122,7 @@ class Interlock(Model):
 
     id: Id
     name: Name = Field(default="Interlock")
-    channels: Annotated[list[Id], Field(max_length=32)] = []
+    channels: Annotated[list[OutputRef], Field(max_length=32)] = []
     gap: PauseText = "0 s"
 
 
@@ -144,7 +144,7 @@ class Phase(Model):
     """
 
     name: Name
-    states: Annotated[dict[Id, StepText], Field(max_length=64)] = {}
+    states: Annotated[dict[OutputRef, StepText], Field(max_length=64)] = {}
     lasts: PauseText | None = None
     until: Event | None = None
     until_true: Condition | None = None
@@ -161,14 +161,14 @@ class Sequence(Model):
     start: Event | None = None
     abort: Event | None = None
     repeat: Annotated[int, Field(ge=0, le=100_000)] = 1
-    after_abort: Annotated[dict[Id, StepText], Field(max_length=64)] = {}
+    after_abort: Annotated[dict[OutputRef, StepText], Field(max_length=64)] = {}
     phases: Annotated[list[Phase], Field(max_length=MOST_PIECES)] = []
 
 
 class MacroPress(Model):
     """One press of a macro."""
 
-    channel: Id
+    channel: OutputRef
     hold: LastingText
     gap: PauseText
 
@@ -204,7 +204,7 @@ class Manner(Model):
     may take.
     """
 
-    channel: Id
+    channel: OutputRef
     returns: Literal["anew", "standing", "as_was"] = "anew"
     link: Literal["hold", "off", "state"] = "hold"
     link_level: PercentText | None = None

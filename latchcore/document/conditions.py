@@ -16,6 +16,8 @@ from latchcore.document.texts import (
 
 #: An input, or the second of a pair of end switches.
 InputRef = Annotated[str, Field(pattern=r"^[a-z]{1,8}[0-9]{1,6}(\.2)?$")]
+#: A channel, or the second way of one that turns both ways.
+OutputRef = InputRef
 #: How deep all-of, any-of and not go within one condition.
 MOST_DEEP = 3
 MOST_PARTS = 12
@@ -84,7 +86,7 @@ class ChannelIs(Timed):
     """A channel commanded on, confirmed on, or overdue, as the last step left it."""
 
     kind: Literal["channel"] = "channel"
-    of: Id
+    of: OutputRef
     state: Literal["on", "confirmed", "overdue"] = "on"
 
 

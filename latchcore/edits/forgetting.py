@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from latchcore.behaviour.named import channel_of
 from latchcore.document.models import Build
 from latchcore.edits.registry import own
 
@@ -27,5 +28,5 @@ def _forget_manner(build: Build, channel: str) -> None:
     removed by whoever wrote them.
     """
     if build.behaviour is not None:
-        manners = [m for m in build.behaviour.manners if m.channel != channel]
+        manners = [m for m in build.behaviour.manners if channel_of(m.channel) != channel]
         build.behaviour = build.behaviour.model_copy(update={"manners": manners})

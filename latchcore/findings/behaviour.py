@@ -9,6 +9,7 @@ from collections.abc import Iterator
 
 from latchcore.behaviour.checking import faults_of
 from latchcore.behaviour.declared import Contradiction, asked_for, contradictions
+from latchcore.behaviour.named import channel_of, outputs_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
@@ -60,7 +61,7 @@ def _faults(stated: Build) -> Iterator[Finding]:
 def _together(stated: Build) -> Iterator[Finding]:
     """Sources of one line that the program is to keep apart, and no interlock does."""
     apart = [set(lock.channels) for lock in stated.does.interlocks]
-    names = {c.id: c.name for c in stated.channels}
+    names = {o.id: o.name for o in outputs_of(stated)}
     asked = asked_for(stated.does)
     for route in stated.routes:
         members = [m for m in route.members if m in names]
@@ -109,16 +110,16 @@ def _access(stated: Build) -> Iterator[Finding]:
 def _link(around: BuildContext, stated: Build) -> Iterator[Finding]:
     """What can hurt somebody and goes on as it was last told when the link is lost."""
     does = stated.does
-    for channel in stated.channels:
+    for channel in outputs_of(stated):
         manner = does.manner(channel.id)
-        if not _commanded(does, channel.id) or not _grave(around, channel):
+        if not _commanded(does, channel.id) or not _grave(around, channel.channel):
             continue
         if manner.link == "hold" and not (manner.longest_on and does.link_time_out):
             time_out = does.link_time_out or USUAL_TIME_OUT
             yield Finding(
                 "T6",
                 "stop",
-                channel.id,
+                channel.channel.id,
                 f"{channel.name} goes on as it was last told when the link is lost",
                 "It stays on while a command stands, and nobody is left to withdraw it.",
                 "Out of reach, or with its sender off, nothing switches it off.",
@@ -132,7 +133,7 @@ def _link(around: BuildContext, stated: Build) -> Iterator[Finding]:
                         ),
                     ),
                 ),
-                cause="link",
+                cause=f"link {channel.id}",
             )
 
 
@@ -163,7 +164,7 @@ def _blind(stated: Build) -> Iterator[Finding]:
         outside = isinstance(event, looked.Becomes) and any(
             isinstance(c, looked.Commanded) for c in looked.walk(event.condition)
         )
-        channel = stated.channel(request.channel)
+        channel = stated.channel(channel_of(request.channel))
         if channel is None or manner.confirm != "toggle_load" or not outside:
             continue
         yield Finding(
@@ -193,7 +194,7 @@ def _own_sensor(around: BuildContext, stated: Build) -> Iterator[Finding]:
     for piece in (*stated.does.requests, *stated.does.bars):
         if not isinstance(piece, said.While | said.Bar):
             continue
-        channel = stated.channel(piece.channel)
+        channel = stated.channel(channel_of(piece.channel))
         if channel is None:
             continue
         grave = _grave(around, channel)

@@ -6,8 +6,10 @@ import pytest
 
 from latchcore.behaviour.compiling import compiled
 from latchcore.behaviour.rehearsal import Rehearsal, Runner
+from latchcore.behaviour.script import read_script
 from tests.behaviour.neutral import Neutral
 from tests.behaviour.random_ones import CHANNELS, STEP, a_behaviour, inputs
+from tests.behaviour.worklight import a_build
 
 SEEDS = range(150)
 STEPS = 120
@@ -110,3 +112,27 @@ def test_off_wins_in_every_step_of_a_block(seed):
                 states.append(held)
             both = zip(states, on[CHANNELS[part.place]], strict=True)
             assert not any(a and b for a, b in both)
+
+
+def test_both_ways_of_a_motor_never_meet_though_nobody_said_so():
+    winch = {"kind": "motor_both", "voltage": "12 V", "figure": "1 A"}
+    rules = [
+        {"id": "ru1", "kind": "while", "channel": key, "condition": {"kind": "input", "of": of}}
+        for key, of in (("ch2", "in4"), ("ch2.2", "in5"))
+    ]
+    rules[1]["id"] = "ru2"
+    build = a_build({"requests": rules})
+    motor = build.channels[0].model_copy(
+        update={"load": build.channels[0].load.model_validate(winch)}
+    )
+    build = build.model_copy(update={"channels": [motor, build.channels[1]]})
+    script = "1 North on\n2 South on\n3 North off\n4 South off"
+    program = compiled(build)
+    run = Runner(program, {}).run(read_script(build, script), 5)
+    names = [program.channels[w.channel].name for w in run.changes]
+    assert [(w.step, n, w.level) for w, n in zip(run.changes, names, strict=True)] == [
+        (102, "Lamp", 100),
+        (302, "Lamp", 0),
+        (302, "Lamp, backwards", 100),
+        (402, "Lamp, backwards", 0),
+    ]

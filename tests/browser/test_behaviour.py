@@ -140,9 +140,21 @@ def test_its_pages_fit_and_have_no_barrier(page, theatre, where, width):
 
 
 def test_the_cursor_is_stepped_and_goes_to_the_next_breach(page, theatre):
-    page.goto(theatre + "behaviour/rehearsal/?seconds=40+s&script=0.5+Prompt+button+on")
+    page.goto(
+        theatre
+        + "behaviour/rehearsal/?seconds=40+s&script=0.5+Prompt+button+on%0A0.7+Prompt+button+off"
+    )
     press(page, "Step on")
     expect(page.locator("#cursor-time")).to_have_text("0.010 s")
     press(page, "Next breach")
     expect(page.locator("#cursor-time")).not_to_have_text("0.010 s")
     expect(page.locator("#now li").first).to_be_visible()
+
+
+def test_a_reading_is_drawn_by_hand_in_its_lane(page, theatre):
+    page.goto(theatre + "behaviour/rehearsal/?seconds=40+s")
+    lane = page.locator('.hit[data-sense="House dimmer"]')
+    box = lane.bounding_box()
+    page.mouse.click(box["x"] + box["width"] / 4, box["y"] + 3)
+    expect(page.locator("#script")).to_have_value(re.compile(r"^(9\.9|10)\S* House dimmer [789]"))
+    expect(page.locator("#happened")).to_contain_text("House lamp")

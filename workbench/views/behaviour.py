@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from drawings.lanes import strip_plan
 from latchcore.behaviour.checking import faults_of
 from latchcore.behaviour.faults import Fault
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import Names, Output, outputs_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.behaviour.strips import strip_of
 from latchcore.behaviour.times import step_of
@@ -47,6 +47,17 @@ KINDS = (
     ("toggle", "on and off by turns, when something happens"),
     ("ramp", "to a level, when something happens"),
 )
+#: What a choice wants beside it; the other fields are put away while it stands.
+WANTS = {
+    "begin_pattern": {key: list(wants) for key, (_, wants) in PATTERNS.items()},
+    "add_rule": {
+        "while": ["looks_at"],
+        "follow": ["looks_at"],
+        "pulse": ["happens"],
+        "toggle": ["happens"],
+        "ramp": ["happens"],
+    },
+}
 ACCESS = (
     ("inputs", "nobody but the inputs"),
     ("local", "the local network"),
@@ -88,6 +99,11 @@ class Sheet:
     elsewhere: list[str]
 
     @property
+    def place(self) -> str:
+        """Its id as a part of those on the page."""
+        return self.id.replace(".", "-")
+
+    @property
     def silent(self) -> bool:
         """Whether nothing of its own is said of it."""
         return not (self.rules or self.holds or self.faults)
@@ -112,11 +128,13 @@ class BehaviourPage(BuildPage):
         doc = build.document
         words, does, faults = Sentences(doc), doc.does, faults_of(doc)
         senses = Names.of(doc).senses.values()
-        channels = [(c.id, f"{c.letter} {c.name}") for c in build.report.channels]
+        letters = {c.id: c.letter for c in build.report.channels}
+        outputs = outputs_of(doc)
+        channels = [(o.id, f"{letters[o.channel.id]} {o.name}") for o in outputs]
         return {
             "does": does,
             "step": step_of(does),
-            "sheets": [_sheet(doc, words, faults, c) for c in build.report.channels],
+            "sheets": [_sheet(doc, words, faults, o, letters[o.channel.id]) for o in outputs],
             "orphans": _orphans(doc, words, faults),
             "looks": looks(doc),
             "happenings": happenings(doc),
@@ -144,6 +162,7 @@ class BehaviourPage(BuildPage):
                  _of(faults, m.id))
                 for m in does.macros
             ],
+            "wants": WANTS,
             "loose": [f.message for f in faults if not f.of],
             "choices": {
                 "returns": RETURNS,
@@ -163,7 +182,7 @@ def _of(faults: list[Fault], key: str) -> list[str]:
     return [f.message for f in faults if f.of == key]
 
 
-def _sheet(doc, words: Sentences, faults: list[Fault], channel) -> Sheet:
+def _sheet(doc, words: Sentences, faults: list[Fault], channel: Output, letter: str) -> Sheet:
     does = doc.does
     manner = does.manner(channel.id)
     rules = [_rule(doc, words, faults, r) for r in does.requests if r.channel == channel.id]
@@ -178,13 +197,13 @@ def _sheet(doc, words: Sentences, faults: list[Fault], channel) -> Sheet:
     return Sheet(
         channel.id,
         channel.name,
-        channel.letter,
+        letter,
         rules,
         manner,
         words.manner(manner) if rules or manner in does.manners else [],
         choice_of(manner.idle),
         choice_of(manner.idle_while),
-        words.build.channel(channel.id).pwm is not None,
+        channel.channel.pwm is not None,
         _of(faults, channel.id),
         elsewhere,
     )
@@ -192,7 +211,7 @@ def _sheet(doc, words: Sentences, faults: list[Fault], channel) -> Sheet:
 
 def _orphans(doc, words: Sentences, faults: list[Fault]) -> list[Rule]:
     """Rules of channels that are gone."""
-    there = {c.id for c in doc.channels}
+    there = {o.id for o in outputs_of(doc)}
     pieces = [*doc.does.requests, *doc.does.bars]
     return [
         Rule(p, words.bar(p) if isinstance(p, said.Bar) else words.request(p), "", [], None,
@@ -223,8 +242,8 @@ def _matrix(doc) -> list[tuple[str, list[str]]]:
                 apart[frozenset((first, second))] = lock.gap
     if not apart:
         return []
-    keys = [c.id for c in doc.channels if any(c.id in pair for pair in apart)]
-    names = {c.id: c.name for c in doc.channels}
+    keys = [o.id for o in outputs_of(doc) if any(o.id in pair for pair in apart)]
+    names = {o.id: o.name for o in outputs_of(doc)}
     return [
         (names[a], [("" if a == b else apart.get(frozenset((a, b)), "–")) for b in keys])
         for a in keys
@@ -233,7 +252,7 @@ def _matrix(doc) -> list[tuple[str, list[str]]]:
 
 def _sequence(doc, words: Sentences, faults: list[Fault], plan: said.Sequence) -> dict:
     """A sequence as a grid of phases and channels."""
-    used = [c for c in doc.channels if any(c.id in p.states for p in plan.phases)]
+    used = [o for o in outputs_of(doc) if any(o.id in p.states for p in plan.phases)]
     phases = []
     for n, phase in enumerate(plan.phases):
         until = happens_of(words, plan.id, f"phases.{n}.until", phase.until)
@@ -265,7 +284,7 @@ def _sequence(doc, words: Sentences, faults: list[Fault], plan: said.Sequence) -
             *((f"phase:{p.name}", f"phase “{p.name}”") for p in plan.phases),
         ],
         "after": [
-            (c.name, plan.after_abort[c.id]) for c in doc.channels if c.id in plan.after_abort
+            (o.name, plan.after_abort[o.id]) for o in outputs_of(doc) if o.id in plan.after_abort
         ],
         "faults": _of(faults, plan.id),
     }

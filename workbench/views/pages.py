@@ -65,7 +65,8 @@ class Refused:
         what the form is about.
         """
         parts = [self.args[key].replace(".", "-") for key in PLACES if self.args.get(key)]
-        about = "-".join(parts) or next((self.args[k] for k in ABOUT if self.args.get(k)), None)
+        near = next((self.args[k] for k in ABOUT if self.args.get(k)), None)
+        about = "-".join(parts) or (near and near.replace(".", "-"))
         same = self.edit == edit and (not of or about == of)
         return self.args.get(field) if same else None
 

@@ -103,7 +103,6 @@ def _number(text: str) -> float:
 def _told(build: Build, found: Rehearsed, script: str, length: str, at: float) -> dict:
     """The run drawn and listed."""
     senses = Names.of(build.document).senses
-    names = {key: sense.name for key, sense in senses.items()}
     channels = [part.name for part in found.program.channels]
     of = {part.id: part.name for part in found.program.channels}
     does = build.document.does
@@ -121,11 +120,11 @@ def _told(build: Build, found: Rehearsed, script: str, length: str, at: float) -
     levels = [
         {"name": name, "points": [[found.time(w.step), _said(found, n, w.level)]
                                   for w in found.run.changes if w.channel == n]}
-        for n, name in enumerate(channels)
+        for n, name in enumerate(channels) if found.program.channels[n].requests
     ]  # fmt: skip
     return {
         "found": found,
-        "plan": rehearsal_plan(found, names, at),
+        "plan": rehearsal_plan(found, senses, at),
         "rows": rows[:MOST_ROWS],
         "more": max(len(rows) - MOST_ROWS, 0),
         "breaches": breaches,

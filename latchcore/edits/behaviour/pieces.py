@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from latchcore.behaviour.checking import faults_of
+from latchcore.behaviour.named import outputs_of
 from latchcore.document.behaviour import LISTS, Behaviour
 from latchcore.document.models import Build
 from latchcore.edits.registry import EditError, validated
@@ -89,7 +90,7 @@ def hold(build: Build, before: Build) -> None:
 
 def named(build: Build, channel: str) -> str:
     """What a channel is called; refused where it is not there."""
-    found = build.channel(channel)
+    found = next((o for o in outputs_of(build) if o.id == channel), None)
     if found is None:
         raise EditError(
             "That channel is no longer in the build; it was removed, perhaps in another tab.",

@@ -1,4 +1,5 @@
-// The cursor of a rehearsal: dragged, stepped, played; what is on at it stands beside.
+// The cursor of a rehearsal: dragged, stepped, played; what is on at it stands beside. Fields of a
+// rule that its kind does not want are put away.
 (() => {
   "use strict";
   const bar = () => document.querySelector(".cursor-bar");
@@ -56,6 +57,27 @@
     playing = requestAnimationFrame(frame);
   }
 
+  // A press in an input's lane draws its reading there: a contact changes, a level is as high as
+  // the press.
+  function draw(hit, event) {
+    const drawing = hit.ownerSVGElement, box = drawing.getBoundingClientRect();
+    const { sense, low, high, on, off } = hit.dataset;
+    const { left, wide, span } = drawing.querySelector(".cursor").dataset;
+    const x = ((event.clientX - box.left) / box.width) * drawing.viewBox.baseVal.width;
+    const t = ((x - Number(left)) / Number(wide)) * Number(span);
+    const last = (times) => Math.max(-1, ...times.split(" ").filter(Boolean).map(Number)
+      .filter((when) => when <= t));
+    let value = last(on) > last(off) ? "off" : "on";
+    if (low !== undefined) {
+      const lane = hit.getBoundingClientRect();
+      const share = 1 - (event.clientY - lane.top) / lane.height;
+      value = (Number(low) + share * (Number(high) - Number(low))).toPrecision(3);
+    }
+    const script = document.getElementById("script");
+    script.value = `${script.value.trim()}\n${t.toPrecision(4)} ${sense} ${value}`.trim();
+    document.getElementById("script-form").requestSubmit();
+  }
+
   document.addEventListener("input", (event) => { if (event.target.id === "cursor") show(); });
   document.addEventListener("click", (event) => {
     const here = bar(), range = slider();
@@ -71,6 +93,8 @@
       range.value = stops.find((t) => t > Number(range.value) + 1e-9) ?? stops[0] ?? 0;
       show();
     }
+    const hit = event.target.closest(".rehearsal .hit");
+    if (hit) { draw(hit, event); return; }
     const drawing = event.target.closest(".rehearsal svg");
     if (drawing) {
       const box = drawing.getBoundingClientRect(), cursor = drawing.querySelector(".cursor");
@@ -80,7 +104,22 @@
       show();
     }
   });
-  document.addEventListener("htmx:afterSwap", () => { stop(); show(); });
-  document.addEventListener("DOMContentLoaded", show);
-  show();
+  // Fields a choice does not want are put away; without a script all of them stand there.
+  function putAway(form) {
+    const wants = JSON.parse(form.querySelector("[data-wants]").dataset.wants);
+    const first = form.querySelector("select"), wanted = wants[first.value] || [];
+    for (const field of form.querySelectorAll(".field select")) {
+      if (field !== first) field.closest(".field").hidden = !wanted.includes(field.name);
+    }
+  }
+  const all = () => document.querySelectorAll("form:has([data-wants])").forEach(putAway);
+  document.addEventListener("change", (event) => {
+    const form = event.target.closest("form");
+    if (form?.querySelector("[data-wants]")) putAway(form);
+  });
+
+  const begin = () => { stop(); show(); all(); };
+  document.addEventListener("htmx:afterSwap", begin);
+  document.addEventListener("DOMContentLoaded", begin);
+  begin();
 })();
