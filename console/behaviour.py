@@ -44,8 +44,7 @@ def print_rehearsal(
         print(json.dumps(rehearsal_data(build, found), indent=2, ensure_ascii=False))
     else:
         _print(build, found)
-    breaches = any(lane.breaches for lane in found.rails)
-    return FALLS_SHORT if found.run.alarms or breaches else SOUND
+    return FALLS_SHORT if found.run.alarms or found.breaches else SOUND
 
 
 def _inputs(build: Build, name: str) -> list[Happening]:
@@ -74,8 +73,9 @@ def _print(build: Build, found: Rehearsed) -> None:
     if not rows:
         print("Nothing went on.")
     for lane in found.rails:
-        over = f", over its {lane.rating:g} A at {lane.breaches[0][0]:g} s" if lane.breaches else ""
-        print(f"{lane.name}: up to {lane.most:.3g} A at {lane.most_at:g} s{over}")
+        print(f"{lane.name}: up to {lane.most:.3g} A at {lane.most_at:g} s")
+    for breach in found.breaches:
+        print(f"{breach.t:12.3f} s  {breach.words}")
 
 
 def _said(level: int, scaled: bool) -> str:

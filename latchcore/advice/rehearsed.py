@@ -8,6 +8,7 @@ from itertools import groupby
 from operator import itemgetter
 from typing import Any
 
+from latchcore.advice.breaches import Breach, breaches_of, stretches, times_on
 from latchcore.behaviour.compiling import compiled
 from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.named import channel_of, outputs_of
@@ -17,6 +18,7 @@ from latchcore.catalogue import Catalogue
 from latchcore.design.report import Report, StageResult
 from latchcore.document.models import Build
 from latchcore.evaluate import evaluate
+from latchcore.figures.quantity import show
 from latchcore.whole.rails import SHORT_SURGE, RailReport
 
 
@@ -52,12 +54,16 @@ class ChannelSum:
 
 @dataclass
 class Rehearsed:
-    """A rehearsal with the currents of its rails and the sums of its channels."""
+    """
+    A rehearsal with the currents of its rails, the sums of its channels, and what rails and loads
+    do not bear of it.
+    """
 
     program: Program
     run: Rehearsal
     rails: list[RailLane]
     channels: list[ChannelSum]
+    breaches: list[Breach]
 
     def time(self, step: int) -> float:
         """When a step stands [s]."""
@@ -91,40 +97,37 @@ def rehearse(
     program = compiled(build)
     run = Runner(program, start or {}).run(happenings, seconds)
     report = evaluate(build, catalogue)
-    return Rehearsed(
-        program, run, _lanes(build, report, run, program), _sums(build, report, run, program)
-    )
+    lanes = _lanes(build, report, run, program)
+    sums, passed = _sums(build, report, run)
+    for lane in lanes:
+        passed += [
+            Breach(t, f"{lane.name} gives {show(amps, 'A')}, rated {show(lane.rating, 'A')}")
+            for t, amps in lane.breaches
+        ]
+    return Rehearsed(program, run, lanes, sums, sorted(passed, key=lambda breach: breach.t))
 
 
 def _results(report: Report) -> dict[str, StageResult]:
     return {c.id: c.result for c in report.channels if c.result is not None}
 
 
-def _sums(build: Build, report: Report, run: Rehearsal, program: Program) -> list[ChannelSum]:
-    results, found = _results(report), []
+def _sums(build: Build, report: Report, run: Rehearsal) -> tuple[list[ChannelSum], list[Breach]]:
+    results, found, passed = _results(report), [], []
     volts = {rail.id: rail.volts.typ for rail in report.rails}
     for n, output in enumerate(outputs_of(build)):
         channel, out = output.channel, ChannelSum(output.id, output.name)
-        weighted, begun, level = 0.0, 0, 0
-        for written in [w for w in run.changes if w.channel == n]:
-            if level:
-                weighted += level / 100 * (written.step - begun)
-            if written.level and not level:
-                out.starts += 1
-                since = written.step
-            elif level and not written.level:
-                out.on += (written.step - since) * run.step
-                out.longest = max(out.longest, (written.step - since) * run.step)
-            begun, level = written.step, written.level
-        if level:
-            weighted += level / 100 * (run.last + 1 - begun)
-            out.on += (run.last + 1 - since) * run.step
-            out.longest = max(out.longest, (run.last + 1 - since) * run.step)
+        levels = stretches(run, n)
+        on = times_on(levels)
+        out.starts = len(on)
+        out.on = sum(end - begin for begin, end in on) * run.step
+        out.longest = max((end - begin for begin, end in on), default=0) * run.step
         result = results.get(channel.id)
         if result is not None and channel.rail in volts:
+            weighted = sum(level / 100 * (end - begin) for begin, end, level in levels)
             out.energy = weighted * run.step * result.typical * volts[channel.rail]
         found.append(out)
-    return found
+        passed += breaches_of(channel, output.name, on, run)
+    return found, passed
 
 
 def _lanes(build: Build, report: Report, run: Rehearsal, program: Program) -> list[RailLane]:

@@ -196,4 +196,5 @@ class Sentences:
             else "without an end"
         )
         then = f"then phase “{phase.then_phase}”" if phase.then == "phase" else THEN[phase.then]
-        return f"{until}, {phase.longest or 'for ever'} at the most, {then}"
+        longest = (phase.longest or "for ever").replace(" ", "\N{NO-BREAK SPACE}")
+        return f"{until}, {longest} at the most, {then}"

@@ -39,6 +39,7 @@ def rehearsal_data(build: Build, found: Rehearsed) -> dict[str, Any]:
             {"t": found.time(s.step), "channel": parts[s.channel].id, "state": s.state}
             for s in found.run.states
         ],
+        "breaches": [{"t": round(b.t, 9), "what": b.words} for b in found.breaches],
         "rails": [
             {
                 "rail": lane.id,

@@ -6,6 +6,7 @@ import pytest
 
 from latchcore.advice.rehearsed import rehearse
 from latchcore.behaviour.script import ScriptError, read_script, script_of
+from latchcore.document.models import Load
 from latchcore.formats.inputsfile import MOST_BYTES, InputsFileError, read_inputs
 from latchcore.formats.rehearsalfile import rehearsal_data, rehearsal_dump
 from tests.behaviour.worklight import work_light
@@ -126,3 +127,32 @@ def test_the_current_of_a_rail_is_that_of_what_is_on_and_a_breach_is_told():
     steady = [amps for t, amps in lane["points"] if t < 5]
     assert steady[-1] == pytest.approx(1.0, rel=0.2) and lane["points"][-1][1] == 0
     assert rehearsal_data(build, found)["channels"][0]["on_s"] == pytest.approx(4.0)
+
+
+def borne(**load):
+    """The work light with a lamp of which more is stated, on a rail that gives plenty."""
+    build = work_light()
+    lamp = build.channels[0].load.model_dump(exclude_none=True) | load
+    channel = build.channels[0].model_copy(update={"load": Load.model_validate(lamp)})
+    rail = build.rails[0].model_copy(update={"rating": "50 A"})
+    return build.model_copy(update={"channels": [channel, build.channels[1]], "rails": [rail]})
+
+
+@pytest.mark.parametrize(
+    ("load", "trips", "words"),
+    [
+        # On from 1.02 to 5.02 s, and again from 6.02 to 10.02 s, in a run of 20 s.
+        ({"longest_rated": "4 s"}, False, ""),
+        ({"longest_rated": "3.99 s"}, True, "longer than the 3.99 s"),
+        ({"least_off": "1 s"}, False, ""),
+        ({"least_off": "1.01 s"}, True, "wants to rest for 1.01 s"),
+        ({"duty_rated": "40 %"}, False, ""),
+        ({"duty_rated": "39 %"}, True, "rated 39 %"),
+    ],
+)
+def test_what_a_load_does_not_bear_is_a_breach_and_a_hair_less_is_none(load, trips, words):
+    build = borne(**load)
+    script = "1 North on\n2 North off\n6 North on\n7 North off"
+    found = rehearse(build, read_script(build, script), 20)
+    assert bool(found.breaches) == trips
+    assert not trips or words in found.breaches[0].words

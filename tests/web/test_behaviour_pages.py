@@ -166,7 +166,7 @@ def test_a_sequence_is_a_grid_of_phases_and_channels(kept):
     page = bench.post(STATION, "set_phase", sequence=plan, phase="1", until="press:in5",
                       longest="20 s", then="stop")  # fmt: skip
     assert "Starts when North is pressed." in page
-    assert "until South is pressed, 20 s at the most, then it stops" in page
+    assert "until South is pressed, 20\N{NO-BREAK SPACE}s at the most, then it stops" in page
     assert '<td class="is-on">on</td>' in page
     page = bench.post(STATION, "set_phase", sequence=plan, phase="1", longest="")
     assert "may never come" in page

@@ -113,10 +113,7 @@ def _told(build: Build, found: Rehearsed, script: str, length: str, at: float) -
               for a in found.run.alarms]  # fmt: skip
     rows += [(t, name, f"alarm: {alarm}", "", True) for t, name, alarm in alarms]
     rows.sort(key=lambda row: row[0])
-    breaches = [
-        (t, lane.name, amps, lane.rating) for lane in found.rails for t, amps in lane.breaches
-    ]
-    stops = sorted({t for t, *_ in breaches} | {t for t, *_ in alarms})
+    stops = sorted({round(b.t, 6) for b in found.breaches} | {t for t, *_ in alarms})
     levels = [
         {"name": name, "points": [[found.time(w.step), _said(found, n, w.level)]
                                   for w in found.run.changes if w.channel == n]}
@@ -127,7 +124,7 @@ def _told(build: Build, found: Rehearsed, script: str, length: str, at: float) -
         "plan": rehearsal_plan(found, senses, at),
         "rows": rows[:MOST_ROWS],
         "more": max(len(rows) - MOST_ROWS, 0),
-        "breaches": breaches,
+        "breaches": [(round(b.t, 6), b.words) for b in found.breaches],
         "stops": stops,
         "levels": levels,
         "span": round(found.run.last * found.run.step, 6),
