@@ -130,12 +130,24 @@ def test_a_roof_hatch_with_two_end_switches_and_four_states(page, live_server):
     expect(page.locator("#happened tbody tr", has_text="pulse")).to_have_count(2)
 
 
+@pytest.mark.parametrize("look", ["light", "dark"])
 @pytest.mark.parametrize("width", [390, 1280])
 @pytest.mark.parametrize("where", ["behaviour/", "behaviour/rehearsal/", "behaviour/explorer/"])
-def test_its_pages_fit_and_have_no_barrier(page, theatre, where, width):
+def test_its_pages_fit_and_have_no_barrier(page, fernhouse, where, width, look):
+    page.emulate_media(color_scheme=look)
     page.set_viewport_size({"width": width, "height": 800})
-    page.goto(theatre + where)
+    page.goto(fernhouse + where)
+    page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
     assert page.evaluate("document.documentElement.scrollWidth") <= width
+    found = Axe().run(page, options=LOOKED_AT[look]).response["violations"]
+    assert not found, [(v["id"], v["nodes"][0]["html"][:100]) for v in found]
+
+
+def test_a_scene_fits_a_phone_with_every_fold_open(page, theatre):
+    page.set_viewport_size({"width": 390, "height": 800})
+    page.goto(theatre + "behaviour/")
+    page.evaluate("document.querySelectorAll('details').forEach(d => { d.open = true })")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
     assert Axe().run(page, options=LOOKED_AT["light"]).response["violations"] == []
 
 

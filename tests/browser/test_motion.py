@@ -88,6 +88,21 @@ def test_a_servo_on_the_boards_pin_is_refused_with_the_sum_until_an_adapter_feed
     expect(refused).to_have_count(0)
 
 
+def test_the_ends_that_were_found_stand_in_place_of_the_usual_ones(page, live_server):
+    wished(page, live_server, "servo 5 V 150 mA on a radio board")
+    page.locator(".lane a.cover").first.click()
+
+    def fix(label, text):
+        page.get_by_label(label).first.fill(text)
+        page.get_by_label(label).first.press("Enter")
+
+    fix("Pulse it moves to", "2.2 ms")
+    expect(page.get_by_text(re.compile("M4")).first).to_be_visible()
+    fix("Widest pulse it takes", "2.4 ms")
+    expect(page.locator("main")).to_contain_text("at 77.1°")
+    expect(page.locator("#verdict")).not_to_contain_text("M4")
+
+
 @pytest.mark.parametrize("look", ["light", "dark"])
 def test_no_barrier_on_chains_and_vehicles(page, theatre, look):
     page.emulate_media(color_scheme=look)
