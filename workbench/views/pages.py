@@ -66,8 +66,9 @@ class Refused:
         """
         parts = [self.args[key].replace(".", "-") for key in PLACES if self.args.get(key)]
         near = next((self.args[k] for k in ABOUT if self.args.get(k)), None)
-        about = "-".join(parts) or (near and near.replace(".", "-"))
-        same = self.edit == edit and (not of or about == of)
+        about = "-".join(parts) or near or ""
+        # A place of a behaviour stands in the ids of a page without its points.
+        same = self.edit == edit and (not of or of in (about, about.replace(".", "-")))
         return self.args.get(field) if same else None
 
 
