@@ -10,6 +10,7 @@ from latchcore.advice.asked import ask
 from latchcore.advice.rehearsed import Rehearsed, rehearse
 from latchcore.behaviour.faults import BehaviourError
 from latchcore.behaviour.happenings import Happening
+from latchcore.behaviour.script import script_of
 from latchcore.document.models import Build
 from latchcore.document.texts import LONGEST
 from latchcore.formats.inputsfile import MOST_BYTES, InputsFileError, read_inputs
@@ -103,21 +104,14 @@ def print_exploration(build: Build, as_json: bool, seconds: float) -> int:
     )
     for item in asked.found:
         print(f"{item.severity.upper():5} {item.id}  {item.what}")
-        for reading, value in item.answer.start.items():
-            print(f"             at power-up {reading} = {_value(value)}")
-        for h in item.answer.trace:
-            print(f"{h.t:12.3f} s  {h.what} {h.of} {_value(h.value)}".rstrip())
+        for line in script_of(build, item.answer.start, item.answer.trace).splitlines():
+            t, what = line.split(" ", 1)
+            print(f"{float(t):12.3f} s  {what}")
     for item in asked.open:
         print(f"open  {item.id}  {item.what}")
     for item in asked.excluded:
         print(f"no    {item.id}  {item.what}")
     return FALLS_SHORT if asked.found else SOUND
-
-
-def _value(value: object) -> str:
-    if isinstance(value, bool):
-        return str(int(value))
-    return "none" if value is None else str(value)
 
 
 def _refuse(why: str) -> int:
