@@ -208,6 +208,8 @@ def web() -> None:
         "rails/",
         "pins/",
         "states/",
+        "behaviour/",
+        "behaviour/rehearsal/",
         "inputs/",
         "variants/?board=board-8bit-5v-20",
         "barriers/",

@@ -5,6 +5,7 @@ the sums do.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from html import escape
 
 from django.utils.safestring import SafeString, mark_safe
@@ -57,11 +58,7 @@ def text_field(
 def select_field(*, id, name, label, chosen, pairs, empty="", error="") -> SafeString:
     """A labelled choice among (key, words) pairs; ``empty`` are the words of choosing none."""
     id = escape(str(id))
-    rows = "".join(
-        f'<option value="{escape(str(key))}"{" selected" if key == chosen else ""}>'
-        f"{escape(str(words))}</option>"
-        for key, words in pairs
-    )
+    rows = _options(tuple(pairs), chosen)
     told = f' aria-invalid="true" aria-describedby="{id}-wrong"' if error else ""
     return mark_safe(
         f"{_label(id, label, error)}\n"
@@ -69,6 +66,16 @@ def select_field(*, id, name, label, chosen, pairs, empty="", error="") -> SafeS
         + (f'<option value="">{escape(str(empty))}</option>' if empty else "")
         + rows
         + f"</select>{_wrong(id, error)}</div>"
+    )
+
+
+@lru_cache(maxsize=512)
+def _options(pairs: tuple, chosen) -> str:
+    """The choices of a field; a page of rules asks for the same ones dozens of times."""
+    return "".join(
+        f'<option value="{escape(str(key))}"{" selected" if key == chosen else ""}>'
+        f"{escape(str(words))}</option>"
+        for key, words in pairs
     )
 
 
