@@ -33,8 +33,7 @@ def print_rehearsal(
         length = seconds if seconds is not None else _length(happenings)
         if not 0 < length <= LONGEST:
             return _refuse(f"{length:g} s is no length of a rehearsal; expected up to 31 days.")
-        start = {h.of: h.value for h in reversed(happenings) if h.t == 0}
-        found = rehearse(build, happenings, length, start)
+        found = rehearse(build, happenings, length)
         if dump:
             Path(dump).write_text(rehearsal_dump(build, found), encoding="ascii")
     except OSError as error:

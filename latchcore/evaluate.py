@@ -170,7 +170,7 @@ def evaluate_afresh(build: Build, catalogue: Catalogue, memory: Memory | None = 
         ("Shared lines", lambda: routing.build(around, uses)),
         ("Mains", lambda: mains.build(around)),
         ("Guards", lambda: guards.build(around)),
-        ("Behaviour", lambda: behaviour_checks.build(around, stated)),
+        ("Behaviour", lambda: behaviour_checks.build(stated)),
         ("Barriers", lambda: isolation.build(around, net)),
         *(
             (

@@ -199,6 +199,7 @@ FIELDS = {
     "set_queue.length": Words("Room for", kind="count"),
     "add_named_condition.name": Words("Name", kind="name"),
     "add_named_condition.looks_at": Words("is so while", empty="nothing"),
+    "rename_piece.name": Words("Name", kind="name"),
     "add_command.name": Words("Name", kind="name"),
     "set_behaviour.step": Words("One step", "s", "10 ms, or 1 ms where a pulse asks"),
     "set_behaviour.link_time_out": Words("Link lost after", "s", "never unless stated"),

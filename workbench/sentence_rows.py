@@ -8,6 +8,7 @@ from latchcore.behaviour.named import Names, outputs_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.document import conditions as looked
 from latchcore.document.models import Build
+from latchcore.edits.behaviour.looks import choice_of, event_choice
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,30 +100,19 @@ def _figures(condition: looked.Condition) -> tuple[tuple[str, str], ...]:
     return ()
 
 
-def choice_of(condition: looked.Condition | None) -> str:
-    """What of the choices stands for a condition."""
-    if isinstance(condition, looked.Not) and isinstance(condition.part, looked.Acted):
-        return f"rest:{condition.part.of}"
-    if isinstance(condition, looked.ChannelIs):
-        return f"{'channel' if condition.state == 'on' else condition.state}:{condition.of}"
-    if isinstance(condition, looked.Acted | looked.Threshold | looked.Commanded | looked.Named):
-        return f"{condition.kind}:{condition.of}"
-    return condition.kind if isinstance(condition, looked.Between | looked.SincePower) else ""
-
-
 def happens_of(words: Sentences, piece: str, path: str, event: looked.Event | None) -> Happens:
     """An event for its form."""
     if event is None:
         return Happens(piece, path, "")
     if isinstance(event, looked.Becomes):
         rows = rows_of(words, piece, f"{path}.condition", event.condition)
-        return Happens(piece, path, f"becomes:{choice_of(event.condition)}", None, rows)
+        return Happens(piece, path, event_choice(event), None, rows)
     time = None
     if isinstance(event, looked.Double):
         time = ("within", event.within)
     elif isinstance(event, looked.Held):
         time = ("over", event.over)
-    return Happens(piece, path, f"{event.kind}:{event.of}", time)
+    return Happens(piece, path, event_choice(event), time)
 
 
 def looks(build: Build) -> list[tuple[str, str]]:

@@ -7,16 +7,13 @@ from typing import Any
 
 from latchcore.behaviour.exploring import Answer, Exploration, Question, explore
 from latchcore.behaviour.faults import BehaviourError
+from latchcore.behaviour.hazards import is_grave
 from latchcore.behaviour.named import Output, channel_of, outputs_of
-from latchcore.catalogue import load_catalogue
 from latchcore.design.report import Remedy
 from latchcore.document import behaviour as said
-from latchcore.document.models import Build, Channel
+from latchcore.document.models import Build
 from latchcore.edits import EditError, apply
 from latchcore.figures.quantity import show
-
-#: Hazards that must never start by themselves or stay on for ever.
-GRAVE = frozenset({"mains", "heat", "water", "motion", "pulse coil", "igniter"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,14 +53,6 @@ class _Asks:
     good: str
     #: Whether it is bad that it was found, or that it was not.
     wanted: bool = False
-
-
-def hazards_of(channel: Channel) -> set[str]:
-    """What a load can do to somebody: as stated, else as its kind usually does."""
-    if channel.load.hazards is not None:
-        return set(channel.load.hazards)
-    kind = load_catalogue().loads.get(channel.load.kind)
-    return {kind.hazard} if kind is not None and kind.hazard else set()
 
 
 def ask(build: Build, seconds: float = 5.0, alphabet: dict[str, Any] | None = None) -> Asked:
@@ -184,7 +173,7 @@ def _apart(build: Build, names: dict[str, str]) -> list[_Asks]:
 
 def _of_channel(build: Build, channel: Output) -> list[_Asks]:
     found, name = [], channel.name
-    grave = bool(hazards_of(channel.channel) & GRAVE)
+    grave = is_grave(channel.channel)
     limited = grave or channel.channel.load.longest_rated is not None
     if limited:
         found.append(

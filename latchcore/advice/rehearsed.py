@@ -87,7 +87,7 @@ def rehearse(
     seconds : float
         How long [s]
     start : dict
-        Readings at power-up by input; at rest and 0 unless stated
+        Readings at power-up by input; unless stated those that happen at 0, else at rest and 0
 
     Raises
     ------
@@ -95,7 +95,10 @@ def rehearse(
         If the behaviour cannot be run as it stands
     """
     program = compiled(build)
-    run = Runner(program, start or {}).run(happenings, seconds)
+    given = list(happenings)
+    if start is None:
+        start = {h.of: h.value for h in reversed(given) if h.what == "input" and h.t == 0}
+    run = Runner(program, start).run(given, seconds)
     report = evaluate(build, catalogue)
     lanes = _lanes(build, report, run, program)
     sums, passed = _sums(build, report, run)

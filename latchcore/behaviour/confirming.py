@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
+
 from latchcore.behaviour.layout import Layout
 from latchcore.behaviour.moment import Moment
 
@@ -10,7 +12,7 @@ OVERDUE, CONTRADICTING, UNKNOWN = "overdue", "contradicting", "unknown"
 BY_HAND_ON, BY_HAND_OFF = "on_by_hand", "off_by_hand"
 
 
-class Confirm:
+class Confirm(ABC):
     """
     The confirmed state of one channel.
 
@@ -58,9 +60,9 @@ class Confirm:
             m.alarms.append(("contradicting", self.name))
         m.slots[self.state], m.slots[self.due] = CONTRADICTING, None
 
+    @abstractmethod
     def watch(self, m: Moment, level: int, before: int) -> None:
         """Compare at the end of a step, with the level written now and that of the last step."""
-        raise NotImplementedError
 
 
 class SameConfirm(Confirm):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from latchcore.behaviour.happenings import Happening
+from latchcore.behaviour.happenings import Happening, What
 from latchcore.behaviour.named import Names, outputs_of
 from latchcore.document.conditions import clock_seconds
 from latchcore.document.models import Build
@@ -15,6 +15,9 @@ from latchcore.figures.typed import Refusal, quoted
 
 MOST_LINES = 2000
 YES, NO = frozenset({"1", "on", "yes"}), frozenset({"0", "off", "no"})
+#: What stands by itself, and what is said of an input.
+BARE: dict[str, What] = {"reset": "reset", "hang": "hang", "alive": "alive"}
+STICKING: dict[str, What] = {"stuck": "stuck", "freed": "freed"}
 EXPECTED = (
     "expected a time in seconds, then an input or a command with its value (“1.5 North on”, “3"
     " Damp 62”), or power on, power off, reset, hang, alive, clear with a channel, stuck or freed"
@@ -60,8 +63,8 @@ def _line(build: Build, number: int, words: list[str]) -> Happening:
         raise ScriptError(f"Line {number}: {quoted(words[0])} is no time; {EXPECTED}.")
     rest = words[1:]
     whole = " ".join(rest)
-    if whole in ("reset", "hang", "alive"):
-        return Happening(t, whole, value=1)  # type: ignore[arg-type]
+    if whole in BARE:
+        return Happening(t, BARE[whole], value=1)
     if rest[:1] == ["power"] and len(rest) == 2 and rest[1] in YES | NO:
         return Happening(t, "power", value=rest[1] in YES)
     if rest[:1] == ["clock"] and len(rest) == 2 and CLOCK.fullmatch(rest[1]):
@@ -70,7 +73,7 @@ def _line(build: Build, number: int, words: list[str]) -> Happening:
         channel = _by_name(outputs_of(build), " ".join(rest[1:]))
         if channel:
             return Happening(t, "clear", channel)
-    if rest[:1] in (["stuck"], ["freed"]):
+    if rest and rest[0] in STICKING:
         return _stuck(build, number, t, rest)
     return _reading(build, number, t, rest)
 
@@ -85,14 +88,14 @@ def _sense(build: Build, called: str):
 
 
 def _stuck(build: Build, number: int, t: float, rest: list[str]) -> Happening:
-    what, *words = rest
+    what, words = STICKING[rest[0]], rest[1:]
     sense = _sense(build, " ".join(words))
     if sense is not None:
-        return Happening(t, what, sense.key)  # type: ignore[arg-type]
+        return Happening(t, what, sense.key)
     sense = _sense(build, " ".join(words[:-1]))
     if sense is None:
         raise ScriptError(f"Line {number}: {quoted(' '.join(words))} is no input of this build.")
-    return Happening(t, what, sense.key, _value(number, sense.scaled, words[-1]))  # type: ignore[arg-type]
+    return Happening(t, what, sense.key, _value(number, sense.scaled, words[-1]))
 
 
 def _reading(build: Build, number: int, t: float, rest: list[str]) -> Happening:
@@ -145,12 +148,12 @@ def _happens(h: Happening, names: dict[str, str]) -> str:
     if h.what == "clock":
         seconds = int(h.value[0]) if h.value else 0
         return f"clock {seconds // 3600:02}:{seconds // 60 % 60:02}:{seconds % 60:02}"
-    if h.what in ("reset", "hang", "alive"):
+    if h.what in BARE:
         return h.what
     if h.what == "clear":
         return f"clear {names.get(h.of, h.of)}"
     name = names.get(h.of, h.of)
-    if h.what in ("stuck", "freed"):
+    if h.what in STICKING:
         return f"{h.what} {name}" + ("" if h.value is None else f" {_said(h.value)}")
     return f"{name} {'once' if h.what == 'command' and h.value is None else _said(h.value)}"
 

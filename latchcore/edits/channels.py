@@ -360,8 +360,7 @@ def set_guards(build: Build, channel: str, **facts: str) -> str:
     power returns, the way out.
     """
     found = the_channel(build, channel)
-    unknown = set(facts) - set(GUARDS)
-    if unknown:
+    if unknown := set(facts) - set(GUARDS):
         raise EditError(
             f"There is no “{', '.join(sorted(unknown))}” to state; expected any of"
             f" {', '.join(GUARDS)}."

@@ -9,38 +9,29 @@ from collections.abc import Iterator
 
 from latchcore.behaviour.checking import faults_of
 from latchcore.behaviour.declared import Contradiction, asked_for, contradictions
+from latchcore.behaviour.hazards import is_grave
 from latchcore.behaviour.named import channel_of, outputs_of
 from latchcore.behaviour.sentences import Sentences
-from latchcore.design.context import BuildContext
 from latchcore.design.report import Finding, Remedy
 from latchcore.document import behaviour as said
 from latchcore.document import conditions as looked
 from latchcore.document.models import Build, Channel
 
-#: Hazards that stop: what must not go on by itself, nor the wrong way.
-GRAVE = frozenset({"mains", "heat", "water", "motion", "pulse coil", "igniter"})
 USUAL_TIME_OUT = "5 s"
 
 
-def build(around: BuildContext, stated: Build) -> Iterator[Finding]:
+def build(stated: Build) -> Iterator[Finding]:
     """T2, T4 and T6 to T8 of the rules; ``stated`` is the build as its user declared it."""
     if stated.does.empty:
         return
     yield from _faults(stated)
     yield from _together(stated)
     yield from _access(stated)
-    yield from _link(around, stated)
+    yield from _link(stated)
     yield from _blind(stated)
-    yield from _own_sensor(around, stated)
+    yield from _own_sensor(stated)
     for found in contradictions(stated):
         yield _contradicted(found)
-
-
-def _grave(around: BuildContext, channel: Channel) -> bool:
-    if channel.load.hazards is not None:
-        return bool(GRAVE & set(channel.load.hazards))
-    kind = around.catalogue.loads.get(channel.load.kind)
-    return kind is not None and kind.hazard in GRAVE
 
 
 def _faults(stated: Build) -> Iterator[Finding]:
@@ -107,12 +98,12 @@ def _access(stated: Build) -> Iterator[Finding]:
         )
 
 
-def _link(around: BuildContext, stated: Build) -> Iterator[Finding]:
+def _link(stated: Build) -> Iterator[Finding]:
     """What can hurt somebody and goes on as it was last told when the link is lost."""
     does = stated.does
     for channel in outputs_of(stated):
         manner = does.manner(channel.id)
-        if not _commanded(does, channel.id) or not _grave(around, channel.channel):
+        if not _commanded(does, channel.id) or not is_grave(channel.channel):
             continue
         if manner.link == "hold" and not (manner.longest_on and does.link_time_out):
             time_out = does.link_time_out or USUAL_TIME_OUT
@@ -187,7 +178,7 @@ def _blind(stated: Build) -> Iterator[Finding]:
         )
 
 
-def _own_sensor(around: BuildContext, stated: Build) -> Iterator[Finding]:
+def _own_sensor(stated: Build) -> Iterator[Finding]:
     """A rule that looks at what its own channel moves: the wrong way, or in a circle."""
     words = Sentences(stated)
     moved = {i.id: i for i in stated.inputs if i.moved_by and i.moved}
@@ -197,7 +188,7 @@ def _own_sensor(around: BuildContext, stated: Build) -> Iterator[Finding]:
         channel = stated.channel(channel_of(piece.channel))
         if channel is None:
             continue
-        grave = _grave(around, channel)
+        grave = is_grave(channel)
         bar = isinstance(piece, said.Bar)
         for threshold, positive in _thresholds(piece.condition):
             item = moved.get(threshold.of)

@@ -52,7 +52,7 @@ KINDS: dict[str, InputKind] = {
     "knob": InputKind(
         "Knob",
         (ANALOGUE,),
-        frozenset({"rail", "upper", "scale"}) | GUARD,
+        frozenset({"rail", "upper", "scale", "moved"}) | GUARD,
         ("Track of the knob", "10 kΩ unless stated"),
     ),
     "divider": InputKind(
@@ -98,16 +98,16 @@ KINDS: dict[str, InputKind] = {
     "current": InputKind(
         "Current of a channel, conductor led through",
         (ANALOGUE,),
-        frozenset({"rail", "voltage", "per_ampere", "watches"}) | GUARD,
+        frozenset({"rail", "voltage", "per_ampere", "watches", "moved"}) | GUARD,
         barrier=True,
         needs=("per_ampere", "watches"),
     ),
     "sensor": InputKind("Sensor with a logic output", (DIGITAL,), SENSOR),
-    "tachometer": InputKind("Pulses of a tachometer", (INTERRUPT,), SENSOR),
+    "tachometer": InputKind("Pulses of a tachometer", (INTERRUPT,), SENSOR | {"moved"}),
     "serial": InputKind(
         "Serial sensor",
         (DIGITAL, ("out",)),
-        frozenset({"shifter", "voltage", "rail", "pin_two", "scale", "moved"}) | GUARD,
+        frozenset({"shifter", "voltage", "rail", "pin_two", "moved"}) | GUARD,
         drives=True,
     ),
     "zero_transformer": InputKind(

@@ -15,11 +15,11 @@ SEEDS = range(150)
 STEPS = 120
 
 
-def ran(seed: int, every: bool = True) -> tuple[dict, Rehearsal]:
+def ran(seed: int, every: bool = True, cuts: bool = True) -> tuple[dict, Rehearsal]:
     data = a_behaviour(seed)
     given = Neutral(data)
     runner = Runner(compiled(given.build), given.start, every)
-    happenings = given.happenings(inputs(seed, STEPS), None)
+    happenings = given.happenings(inputs(seed, STEPS, cuts), None)
     return data, runner.run(happenings, STEPS * STEP)
 
 
@@ -73,28 +73,40 @@ def test_interlocked_channels_never_meet_and_their_gap_passes(seed):
 
 @pytest.mark.parametrize("seed", SEEDS)
 def test_no_limit_is_ever_passed(seed):
-    data, run = ran(seed)
+    data, run = ran(seed, cuts=False)
     on = on_in(run)
-    cuts = [h["t"] for h in inputs(seed, STEPS) if "power" in h or "reset" in h]
     for channel in data["channels"]:
         limits, runs = channel["limits"], stretches(on[channel["name"]])
         steps = {k: round(v / STEP) for k, v in limits.items() if isinstance(v, float)}
         for begin, end in runs:
-            assert end - begin <= steps.get("longest_on_s", STEPS + 1) or cuts
+            assert end - begin <= steps.get("longest_on_s", STEPS + 1)
         for (_, off), (again, _) in zip(runs, runs[1:], strict=False):
             assert again - off >= steps.get("least_off_s", 0)
-        if "starts" in limits and not cuts:
+        if "starts" in limits:
             window = round(limits["starts"]["per_s"] / STEP)
             begins = [begin for begin, _ in runs]
             for n, begin in enumerate(begins):
                 young = [b for b in begins[: n + 1] if b > begin - window]
                 assert len(young) <= limits["starts"]["most"]
-        if "share" in limits and not cuts:
+        if "share" in limits:
             window = round(limits["share"]["window_s"] / STEP)
             states = on[channel["name"]]
             most = int(limits["share"]["most"] * window)
             for n in range(len(states)):
                 assert sum(states[max(n - window + 1, 0) : n + 1]) <= most
+
+
+@pytest.mark.parametrize("seed", SEEDS)
+def test_a_rest_is_kept_through_power_cuts_and_resets(seed):
+    data, run = ran(seed)
+    on = on_in(run)
+    returns = [h["t"] for h in inputs(seed, STEPS) if h.get("power") == 1 or "reset" in h]
+    for channel in data["channels"]:
+        rest = round(channel["limits"].get("least_off_s", 0) / STEP)
+        begins = [begin for begin, _ in stretches(on[channel["name"]])]
+        for t in (0.0, *returns):
+            back = round(t / STEP)
+            assert not any(back <= begin < back + rest for begin in begins)
 
 
 @pytest.mark.parametrize("seed", SEEDS)

@@ -12,9 +12,10 @@ from latchcore.behaviour.sentences import Sentences
 from latchcore.behaviour.strips import strip_of
 from latchcore.behaviour.times import step_of
 from latchcore.document import behaviour as said
+from latchcore.edits.behaviour.looks import KEPT, choice_of, event_choice
 from latchcore.edits.behaviour.patterns import PATTERNS
 from workbench.models import Build
-from workbench.sentence_rows import Happens, Row, choice_of, happenings, happens_of, looks, rows_of
+from workbench.sentence_rows import Happens, Row, happenings, happens_of, looks, rows_of
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
 
@@ -94,6 +95,7 @@ class Sheet:
     holds: list[str]
     idle: str
     idle_while: str
+    idle_rows: list[Row]
     scaled: bool
     faults: list[str]
     elsewhere: list[str]
@@ -138,6 +140,8 @@ class BehaviourPage(BuildPage):
             "orphans": _orphans(doc, words, faults),
             "looks": looks(doc),
             "happenings": happenings(doc),
+            "looks_kept": [(KEPT, "as it stands below"), *looks(doc)],
+            "happenings_kept": [(KEPT, "as it stands below"), *happenings(doc)],
             "channels": channels,
             "contacts": [(s.key, s.name) for s in senses if not s.scaled],
             "levels": [(s.key, s.name) for s in senses if s.scaled],
@@ -203,6 +207,12 @@ def _sheet(doc, words: Sentences, faults: list[Fault], channel: Output, letter: 
         words.manner(manner) if rules or manner in does.manners else [],
         choice_of(manner.idle),
         choice_of(manner.idle_while),
+        [
+            row
+            for path, condition in (("idle", manner.idle), ("idle_while", manner.idle_while))
+            if condition is not None
+            for row in rows_of(words, manner.channel, path, condition)
+        ],
         channel.channel.pwm is not None,
         _of(faults, channel.id),
         elsewhere,
@@ -256,6 +266,8 @@ def _sequence(doc, words: Sentences, faults: list[Fault], plan: said.Sequence) -
     phases = []
     for n, phase in enumerate(plan.phases):
         until = happens_of(words, plan.id, f"phases.{n}.until", phase.until)
+        ends = f"phases.{n}.until_true"
+        so = [] if phase.until_true is None else rows_of(words, plan.id, ends, phase.until_true)
         then = f"phase:{phase.then_phase}" if phase.then == "phase" else phase.then
         phases.append(
             {
@@ -263,7 +275,9 @@ def _sequence(doc, words: Sentences, faults: list[Fault], plan: said.Sequence) -
                 "said": phase,
                 "of": f"{plan.id}-{n}",
                 "ends": words.phase_end(phase),
-                "until": until.choice,
+                "event": until if until.time or until.rows else None,
+                "rows": so,
+                "until": event_choice(phase.until),
                 "until_true": choice_of(phase.until_true),
                 "then": then,
                 "cells": [(c, phase.states.get(c.id, "")) for c in used],

@@ -84,8 +84,7 @@ class Rehearsal(BuildPage):
             if not 0 < long <= LONGEST:
                 raise QuantityError(f"“{length}” is no length; expected up to 31 days (744 h).")
             happenings = read_script(build.document, script)
-            start = {h.of: h.value for h in reversed(happenings) if h.t == 0 and h.what == "input"}
-            found = rehearse(build.document, happenings, long, start, catalogue())
+            found = rehearse(build.document, happenings, long, catalogue=catalogue())
         except (QuantityError, ScriptError) as error:
             return page | {"wrong": str(error)}
         except BehaviourError as error:

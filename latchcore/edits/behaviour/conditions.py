@@ -6,7 +6,7 @@ from typing import Any
 
 from latchcore.document.conditions import MOST_PARTS
 from latchcore.edits.behaviour.looks import looked
-from latchcore.edits.behaviour.pieces import at, hold, mine, put, replaced, the_piece
+from latchcore.edits.behaviour.pieces import at, put, rewritten
 from latchcore.edits.registry import EditError, edit
 from latchcore.figures.typed import quoted
 
@@ -22,13 +22,7 @@ FIGURES = {
 
 def _changed(build: Any, piece: str, path: str, change) -> None:
     """A condition changed where it stands; ``change`` gives the new one for the old."""
-    before = build.model_copy()
-    behaviour = mine(build)
-    pieces, place = the_piece(behaviour, piece)
-    data = pieces[place].model_dump()
-    put(data, path, change(at(data, path)))
-    replaced(behaviour, piece, data)
-    hold(build, before)
+    rewritten(build, piece, lambda data: put(data, path, change(at(data, path))))
 
 
 @edit

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from latchcore.behaviour.named import Names
+from latchcore.document import conditions as said
 from latchcore.document.models import Build
 from latchcore.edits.registry import EditError
 from latchcore.figures.typed import quoted
@@ -75,3 +76,59 @@ def happening(build: Build, choice: str) -> dict[str, Any]:
         f"{quoted(choice)} is nothing that happens; expected a press, or something becoming true.",
         "happens",
     )
+
+
+#: Chosen where what stands there is more than a choice can say, and shall stay.
+KEPT = "kept"
+
+
+def choice_of(condition: said.Condition | None) -> str:
+    """
+    The choice that stands for a condition; empty for none, :data:`KEPT` for one of several parts.
+
+    Examples
+    --------
+    >>> choice_of(said.Acted(of="in4")), choice_of(said.Not(part=said.Acted(of="in4")))
+    ('input:in4', 'rest:in4')
+    """
+    if condition is None:
+        return ""
+    if isinstance(condition, said.Not) and isinstance(condition.part, said.Acted):
+        return f"rest:{condition.part.of}"
+    if isinstance(condition, said.ChannelIs):
+        return f"{'channel' if condition.state == 'on' else condition.state}:{condition.of}"
+    if isinstance(condition, said.Acted | said.Threshold | said.Commanded | said.Named):
+        return f"{condition.kind}:{condition.of}"
+    plain = isinstance(condition, said.Between | said.SincePower)
+    return condition.kind if plain else KEPT
+
+
+def event_choice(event: said.Event | None) -> str:
+    """The choice that stands for an event; empty for none."""
+    if event is None:
+        return ""
+    if isinstance(event, said.Becomes):
+        inner = choice_of(event.condition)
+        return KEPT if inner == KEPT else f"becomes:{inner}"
+    return f"{event.kind}:{event.of}"
+
+
+def chosen(build: Build, old: said.Condition | None, choice: str) -> dict[str, Any] | None:
+    """
+    The condition a field asks for: none, what stands there with its figures where the choice is
+    still the same, else a fresh one.
+    """
+    if not choice:
+        return None
+    if old is not None and choice in (KEPT, choice_of(old)):
+        return old.model_dump()
+    return looked(build, choice)
+
+
+def event_chosen(build: Build, old: said.Event | None, choice: str) -> dict[str, Any] | None:
+    """The same of an event."""
+    if not choice:
+        return None
+    if old is not None and choice in (KEPT, event_choice(old)):
+        return old.model_dump()
+    return happening(build, choice)

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from latchcore.document.behaviour import Manner
-from latchcore.edits.behaviour.looks import looked
-from latchcore.edits.behaviour.pieces import hold, mine, named
-from latchcore.edits.registry import EditError, edit, validated
+from latchcore.edits.behaviour.looks import chosen
+from latchcore.edits.behaviour.pieces import changing, keep_manner, named
+from latchcore.edits.registry import EditError, edit
 from latchcore.figures.typed import quoted
 
 #: Fields that have a usual word instead of nothing.
@@ -19,25 +18,19 @@ CONDITIONS = ("idle", "idle_while")
 def set_manner(build, channel: str, **fields: str) -> str:
     """Limits of a channel, how it comes back, what it does without link, what confirms it."""
     name = named(build, channel)
-    before = build.model_copy()
-    behaviour = mine(build)
-    known = next((m for m in behaviour.manners if m.channel == channel), None)
-    data: dict[str, Any] = (known or Manner(channel=channel)).model_dump()
-    if unknown := set(fields) - set(data):
-        raise EditError(
-            f"A channel has no {quoted(', '.join(sorted(unknown)))}; expected any of"
-            f" {', '.join(key for key in data if key != 'channel')}."
-        )
-    for key, value in fields.items():
-        text = value.strip()
-        if key in CONDITIONS:
-            data[key] = looked(build, text) if text else None
-        else:
-            data[key] = text or USUAL.get(key)
-    fresh = validated(Manner, data)
-    if known is not None:
-        behaviour.manners[behaviour.manners.index(known)] = fresh
-    else:
-        behaviour.manners.append(fresh)
-    hold(build, before)
+    with changing(build) as behaviour:
+        old = behaviour.manner(channel)
+        data: dict[str, Any] = old.model_dump()
+        if unknown := set(fields) - set(data):
+            raise EditError(
+                f"A channel has no {quoted(', '.join(sorted(unknown)))}; expected any of"
+                f" {', '.join(key for key in data if key != 'channel')}."
+            )
+        for key, value in fields.items():
+            text = value.strip()
+            if key in CONDITIONS:
+                data[key] = chosen(build, getattr(old, key), text)
+            else:
+                data[key] = text or USUAL.get(key)
+        keep_manner(behaviour, data)
     return f"{name}: {', '.join(k.replace('_', ' ') for k in fields) or 'nothing changed'}"

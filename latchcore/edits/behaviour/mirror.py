@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from latchcore.behaviour.declared import asked_for
-from latchcore.document.behaviour import Manner
 from latchcore.document.models import Build, Channel
-from latchcore.edits.registry import validated
+from latchcore.edits.behaviour.pieces import keep_manner, mine
 
 #: Where a declared fact stands among what holds for a channel.
 HELD = {"longest_on": "longest_on", "shortest_off": "least_off", "shortest_on": "least_on"}
@@ -31,12 +30,5 @@ def mirror(build: Build, channel: Channel, facts: dict[str, str]) -> None:
         fields["returns"] = RETURNS[facts["on_return"]]
     if not fields:
         return
-    behaviour = build.behaviour.model_copy(update={"manners": list(build.behaviour.manners)})
-    known = next((m for m in behaviour.manners if m.channel == channel.id), None)
-    base = (known or Manner(channel=channel.id)).model_dump()
-    fresh = validated(Manner, base | fields)
-    if known is not None:
-        behaviour.manners[behaviour.manners.index(known)] = fresh
-    else:
-        behaviour.manners.append(fresh)
-    build.behaviour = behaviour
+    behaviour = mine(build)
+    keep_manner(behaviour, behaviour.manner(channel.id).model_dump() | fields)

@@ -7,7 +7,7 @@ from typing import Any
 from latchcore.behaviour.named import Names
 from latchcore.document import behaviour as said
 from latchcore.edits.behaviour.looks import looked
-from latchcore.edits.behaviour.pieces import hold, mine, named
+from latchcore.edits.behaviour.pieces import changing, keep_manner, named
 from latchcore.edits.behaviour.rules import REQUEST
 from latchcore.edits.registry import EditError, edit, next_id, validated
 from latchcore.figures.typed import quoted
@@ -42,10 +42,8 @@ def begin_pattern(build, channel: str, pattern: str, **given: str) -> str:
     for want in wants:
         if not given.get(want, "").strip():
             raise EditError(f"“{says}” wants a choice here.", want)
-    before = build.model_copy()
-    behaviour = mine(build)
-    BUILDERS[pattern](build, behaviour, channel, {k: v.strip() for k, v in given.items()})
-    hold(build, before)
+    with changing(build) as behaviour:
+        BUILDERS[pattern](build, behaviour, channel, {k: v.strip() for k, v in given.items()})
     return f"{name}: {says[0].lower()}{says[1:]}"
 
 
@@ -55,11 +53,7 @@ def _rule(build, behaviour, channel: str, kind: str, **data: Any) -> None:
 
 
 def _manner(behaviour, channel: str, **data: Any) -> None:
-    known = next((m for m in behaviour.manners if m.channel == channel), None)
-    if known is not None:
-        behaviour.manners.remove(known)
-    base = (known or said.Manner(channel=channel)).model_dump()
-    behaviour.manners.append(validated(said.Manner, base | data))
+    keep_manner(behaviour, behaviour.manner(channel).model_dump() | data)
 
 
 def _press(build, key: str) -> dict[str, str]:

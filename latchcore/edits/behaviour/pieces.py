@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import Any
 
 from latchcore.behaviour.checking import faults_of
 from latchcore.behaviour.named import outputs_of
-from latchcore.document.behaviour import LISTS, Behaviour
+from latchcore.document.behaviour import LISTS, MOST_PIECES, Behaviour, Manner
 from latchcore.document.models import Build
 from latchcore.edits.registry import EditError, validated
 from latchcore.figures.typed import quoted
@@ -18,6 +20,42 @@ def mine(build: Build) -> Behaviour:
     """What the loads of a build do, as one that may be changed."""
     build.behaviour = build.does.model_copy(deep=True)
     return build.behaviour
+
+
+@contextmanager
+def changing(build: Build) -> Iterator[Behaviour]:
+    """
+    The behaviour of a build while an edit changes it; refused where the edit makes one that cannot
+    be run, and could before.
+    """
+    before = build.model_copy()
+    yield mine(build)
+    _hold(build, before)
+
+
+def rewritten(build: Build, key: str, change: Callable[[dict[str, Any]], None]) -> Any:
+    """A piece changed as plain data, validated as a whole and put in place of what it was."""
+    with changing(build) as behaviour:
+        pieces, place = the_piece(behaviour, key)
+        data = pieces[place].model_dump()
+        change(data)
+        return replaced(behaviour, key, data)
+
+
+def added(pieces: list[Any], model: type, data: dict[str, Any], words: str) -> Any:
+    """One more piece at the end of its list, as long as there is room."""
+    if len(pieces) >= MOST_PIECES:
+        raise EditError(f"A behaviour holds up to {MOST_PIECES} {words}.")
+    pieces.append(validated(model, data))
+    return pieces[-1]
+
+
+def of_kind(behaviour: Behaviour, key: str, pieces: list[Any], words: str) -> dict[str, Any]:
+    """A piece of one list as plain data; refused where that id is of another."""
+    found, place = the_piece(behaviour, key)
+    if found is not pieces:
+        raise EditError(f"That is no {words}.")
+    return found[place].model_dump()
 
 
 def the_piece(behaviour: Behaviour, key: str) -> tuple[list[Any], int]:
@@ -38,6 +76,16 @@ def replaced(behaviour: Behaviour, key: str, data: dict[str, Any]) -> Any:
     pieces, place = the_piece(behaviour, key)
     pieces[place] = validated(type(pieces[place]), data)
     return pieces[place]
+
+
+def keep_manner(behaviour: Behaviour, data: dict[str, Any]) -> None:
+    """What holds for a channel put in place of what did, or as the first that is said of it."""
+    fresh = validated(Manner, data)
+    known = [n for n, m in enumerate(behaviour.manners) if m.channel == fresh.channel]
+    if known:
+        behaviour.manners[known[0]] = fresh
+    else:
+        behaviour.manners.append(fresh)
 
 
 def steps_in(path: str) -> list[str | int]:
@@ -73,7 +121,7 @@ def put(data: dict[str, Any], path: str, value: Any) -> None:
     inner[last] = value
 
 
-def hold(build: Build, before: Build) -> None:
+def _hold(build: Build, before: Build) -> None:
     """
     Refuse an edit that makes a behaviour that cannot be run, where it could before.
 

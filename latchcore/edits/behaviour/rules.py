@@ -9,8 +9,17 @@ from pydantic import TypeAdapter, ValidationError
 from latchcore.document import behaviour as said
 from latchcore.document.behaviour import MOST_PIECES
 from latchcore.edits.behaviour.looks import happening, looked
-from latchcore.edits.behaviour.pieces import hold, mine, named, replaced, the_piece
-from latchcore.edits.registry import EditError, edit, next_id, plain, validated
+from latchcore.edits.behaviour.pieces import (
+    added,
+    changing,
+    mine,
+    named,
+    of_kind,
+    replaced,
+    rewritten,
+    the_piece,
+)
+from latchcore.edits.registry import EditError, edit, next_id, plain
 from latchcore.figures.typed import quoted
 
 #: What a fresh rule of each kind has beside its condition or event.
@@ -21,6 +30,8 @@ FRESH: dict[str, dict[str, str]] = {
     "ramp": {"time": "2 s", "to": "100 %"},
     "follow": {},
 }
+#: What is of a rule from its beginning, or changed by edits of its own.
+FIXED = ("id", "kind", "channel", "condition", "event")
 REQUEST: TypeAdapter[Any] = TypeAdapter(said.Request)
 
 
@@ -32,25 +43,25 @@ def add_rule(build, channel: str, kind: str, looks_at: str = "", happens: str = 
         raise EditError(
             f"{quoted(kind)} is no kind of rule; expected one of {', '.join(FRESH)}.", "kind"
         )
-    before = build.model_copy()
-    behaviour = mine(build)
-    if len(behaviour.requests) >= 4 * MOST_PIECES:
-        raise EditError(f"A behaviour holds up to {4 * MOST_PIECES} rules.")
-    data: dict[str, Any] = {"id": next_id(build, "ru"), "kind": kind, "channel": channel}
-    data |= FRESH[kind]
-    if kind == "while":
+    with changing(build) as behaviour:
+        data: dict[str, Any] = {"id": next_id(build, "ru"), "kind": kind, "channel": channel}
+        data |= FRESH[kind] | _begun(build, kind, looks_at, happens)
+        if len(behaviour.requests) >= 4 * MOST_PIECES:
+            raise EditError(f"A behaviour holds up to {4 * MOST_PIECES} rules.")
+        behaviour.requests.append(_request(data))
+    return f"{name}: a rule more"
+
+
+def _begun(build, kind: str, looks_at: str, happens: str) -> dict[str, Any]:
+    """What a fresh rule looks at, or what starts it."""
+    if kind in ("while", "follow"):
         if not looks_at:
             raise EditError("Nothing was chosen to look at.", "looks_at")
-        data["condition"] = looked(build, looks_at)
-    elif kind == "follow":
-        data |= _followed(build, looks_at)
-    else:
-        if not happens:
-            raise EditError("Nothing was chosen that starts it.", "happens")
-        data["event"] = happening(build, happens)
-    behaviour.requests.append(_request(data))
-    hold(build, before)
-    return f"{name}: a rule more"
+        whiled = {"condition": looked(build, looks_at)} if kind == "while" else None
+        return whiled or _followed(build, looks_at)
+    if not happens:
+        raise EditError("Nothing was chosen that starts it.", "happens")
+    return {"event": happening(build, happens)}
 
 
 def _followed(build, looks_at: str) -> dict[str, str]:
@@ -71,31 +82,29 @@ def _request(data: dict[str, Any]) -> Any:
 @edit
 def set_rule(build, rule: str, **fields: str) -> str:
     """Length, level and the like of a rule; empty means as usual."""
-    before = build.model_copy()
-    behaviour = mine(build)
-    pieces, place = the_piece(behaviour, rule)
-    data = pieces[place].model_dump()
-    fixed = ("id", "kind", "channel", "condition", "event")
-    allowed = [key for key in data if key not in fixed]
-    if unknown := set(fields) - set(allowed):
-        raise EditError(
-            f"That rule has no {quoted(', '.join(sorted(unknown)))}; expected any of"
-            f" {', '.join(allowed)}."
-        )
-    usual = type(pieces[place]).model_fields
-    for key, value in fields.items():
-        text = value.strip()
-        data[key] = usual[key].get_default() if text == "" else text
-        if text == "" and usual[key].is_required():
-            raise EditError("Nothing was typed; it wants a figure here.", key)
-    replaced(behaviour, rule, data)
-    hold(build, before)
+    with changing(build) as behaviour:
+        data = of_kind(behaviour, rule, behaviour.requests, "rule of one channel")
+        allowed = [key for key in data if key not in FIXED]
+        if unknown := set(fields) - set(allowed):
+            raise EditError(
+                f"That rule has no {quoted(', '.join(sorted(unknown)))}; expected any of"
+                f" {', '.join(allowed)}."
+            )
+        pieces, place = the_piece(behaviour, rule)
+        usual = type(pieces[place]).model_fields
+        for key, value in fields.items():
+            text = value.strip()
+            if text == "" and usual[key].is_required():
+                raise EditError("Nothing was typed; it wants a figure here.", key)
+            data[key] = text or usual[key].get_default()
+        replaced(behaviour, rule, data)
     return f"a rule: {', '.join(k.replace('_', ' ') for k in fields)}"
 
 
 @edit
 def remove_rule(build, rule: str) -> str:
     """Take a rule, a block, an interlock, a sequence or the like away."""
+    # What others name may go: they then say so themselves.
     behaviour = mine(build)
     pieces, place = the_piece(behaviour, rule)
     if pieces is behaviour.manners:
@@ -108,14 +117,13 @@ def remove_rule(build, rule: str) -> str:
 def give_rule(build, rule: str, channel: str) -> str:
     """Let a rule ask for another channel."""
     name = named(build, channel)
-    before = build.model_copy()
-    behaviour = mine(build)
-    pieces, place = the_piece(behaviour, rule)
-    data = pieces[place].model_dump()
-    if "channel" not in data or pieces is behaviour.manners:
-        raise EditError("That is of no single channel.")
-    replaced(behaviour, rule, data | {"channel": channel})
-    hold(build, before)
+
+    def change(data: dict[str, Any]) -> None:
+        if "channel" not in data or data["channel"] == rule:
+            raise EditError("That is of no single channel.")
+        data["channel"] = channel
+
+    rewritten(build, rule, change)
     return f"{name}: a rule more"
 
 
@@ -124,13 +132,14 @@ def move_rule(build, rule: str, way: str) -> str:
     """Move a piece one place up or down its list; the order counts."""
     if way not in ("up", "down"):
         raise EditError(f"{quoted(way)} is no way; expected up or down.", "way")
-    before = build.model_copy()
-    pieces, place = the_piece(mine(build), rule)
-    target = place + (1 if way == "down" else -1)
-    if not 0 <= target < len(pieces):
-        raise EditError(f"It is the {'last' if way == 'down' else 'first'} of its list already.")
-    pieces[place], pieces[target] = pieces[target], pieces[place]
-    hold(build, before)
+    with changing(build) as behaviour:
+        pieces, place = the_piece(behaviour, rule)
+        target = place + (1 if way == "down" else -1)
+        if not 0 <= target < len(pieces):
+            raise EditError(
+                f"It is the {'last' if way == 'down' else 'first'} of its list already."
+            )
+        pieces[place], pieces[target] = pieces[target], pieces[place]
     return f"a rule moved {way}"
 
 
@@ -138,11 +147,8 @@ def move_rule(build, rule: str, way: str) -> str:
 def add_bar(build, channel: str, looks_at: str) -> str:
     """Say when a channel is off whatever is asked of it."""
     name = named(build, channel)
-    before = build.model_copy()
-    behaviour = mine(build)
-    if len(behaviour.bars) >= MOST_PIECES:
-        raise EditError(f"A behaviour holds up to {MOST_PIECES} blocks.")
-    data = {"id": next_id(build, "ba"), "channel": channel, "condition": looked(build, looks_at)}
-    behaviour.bars.append(validated(said.Bar, data))
-    hold(build, before)
+    with changing(build) as behaviour:
+        condition = looked(build, looks_at)
+        data = {"id": next_id(build, "ba"), "channel": channel, "condition": condition}
+        added(behaviour.bars, said.Bar, data, "blocks")
     return f"{name}: a block more"
