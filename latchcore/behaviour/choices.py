@@ -7,7 +7,7 @@ from itertools import product
 from typing import Any, Literal
 
 from latchcore.behaviour.moment import Given
-from latchcore.behaviour.named import Names
+from latchcore.behaviour.named import Names, Sense
 from latchcore.behaviour.step import Program
 from latchcore.document import behaviour as said
 from latchcore.document import conditions as looked
@@ -105,7 +105,7 @@ def choices_of(
         elif not sense.scaled:
             found.append(Dimension("input", key, (False, True)))
         else:
-            found.append(Dimension("input", key, _levels(build, key, sense.low)))
+            found.append(Dimension("input", key, _levels(build, sense)))
     called = {c.of for c in every_condition(build.does) if isinstance(c, looked.Commanded)}
     found += [Dimension("command", key, (False, True)) for key in program.commands if key in called]
     if program.link is not None:
@@ -120,28 +120,33 @@ def choices_of(
     return Choices(program, still)
 
 
-def _levels(build: Build, key: str, low: float) -> tuple[float, ...]:
-    """A reading for each way a level can be told from another."""
-    marks, kinds = {low}, set[str]()
+def _levels(build: Build, sense: Sense) -> tuple[float, ...]:
+    """A reading for each way a level can be told from another, none off its scale."""
+    marks, kinds = set[float](), set[str]()
     for condition in every_condition(build.does):
-        if isinstance(condition, looked.Threshold) and condition.of == key:
+        if isinstance(condition, looked.Threshold) and condition.of == sense.key:
             at, band = float(condition.at), float(condition.hysteresis)
-            marks |= {at, at - band if condition.kind == "over" else at + band}
+            # Rounded as the step has it.
+            marks |= {at, round(at - band if condition.kind == "over" else at + band, 9)}
             kinds.add(condition.kind)
     for request in build.does.requests:
-        if isinstance(request, said.Follow) and request.of == key:
+        if isinstance(request, said.Follow) and request.of == sense.key:
             marks |= {float(request.low), float(request.high)}
             kinds.add("follow")
+    low, high = min(sense.low, sense.high), max(sense.low, sense.high)
+    if not marks:
+        return (low,)
     ordered = sorted(marks)
-    span = (ordered[-1] - ordered[0]) or 1.0
-    above, below = ordered[-1] + span / 10, ordered[0] - span / 10
+    below, above = (low + ordered[0]) / 2, (ordered[-1] + high) / 2
     if kinds == {"over"}:
         # A reading on a mark is as good as any between it and the mark below.
-        return (*(ordered[1:] or ordered), above)
-    if kinds == {"under"}:
-        return (below, *ordered[1:])
-    between = [(a + b) / 2 for a, b in zip(ordered, ordered[1:], strict=False)]
-    return tuple(sorted({*between, *ordered, above}))
+        found = {*ordered, above}
+    elif kinds == {"under"}:
+        found = {below, *ordered}
+    else:
+        between = {(a + b) / 2 for a, b in zip(ordered, ordered[1:], strict=False)}
+        found = {below, *ordered, *between, above}
+    return tuple(sorted(found))
 
 
 def _times(program: Program) -> list[tuple[int, int | None]]:

@@ -25,6 +25,8 @@ SMALL_TIMES = 120
 EXACT_SHARE, LEAPS_SHARE = 0.4, 0.3
 #: A return of power is followed for so many steps at the most.
 MOST_AFTER_RETURN = 5000
+#: Of a channel after a return of power: it surely stays off, or was not followed far enough.
+NOT, UNSETTLED = -1, -2
 #: So many ways to a power cut, and to anything else, are run with real times, the shortest first.
 MOST_TRIED, MOST_WAYS = 20, 40
 #: Rounds of a cycle that are run with real times to show that it goes on.
@@ -99,10 +101,10 @@ def explore(
     """
     compiled(build)
     begun = time.monotonic()
-    parts: dict[str, tuple[Build, list[int]]] = {}
+    parts: dict[tuple[str, ...], tuple[Build, list[int]]] = {}
     for n, question in enumerate(questions):
         small = cone(build, question.channels, question.of)
-        key = "".join(c.id for c in small.channels)
+        key = tuple(c.id for c in small.channels)
         parts.setdefault(key, (small, []))[1].append(n)
     answers: dict[int, Answer] = {}
     walks = []
@@ -289,7 +291,10 @@ class _Asking:
             cut = (Happening(t, "power", value=0), Happening(t, "power", value=1))
             at = (back + delay) * self.program.step
             return Answer(question, "found", at, run.start, (*run.happenings, *cut))
-        return Answer(question, "not_excluded" if came else self.none)
+        certain = not came and all(
+            self._after_return(node)[place] != UNSETTLED for node in self.found.nodes
+        )
+        return Answer(question, self.none if certain else "not_excluded")
 
     def _kept(self, slots: list[Any]) -> tuple[Any, ...]:
         """What outlives a power cut."""
@@ -312,7 +317,8 @@ class _Asking:
                 if self._quiet(node.choice) == self._quiet(move.choice):
                     way = [m for _, m in self.found.way(n)] + [move]
                     return self._shown(question, way, holds)
-        return Answer(question, self.none)
+        # What is not asked anew may wait for its rest, and come on later.
+        return Answer(question, self.none if part.returns == "anew" else "not_excluded")
 
     def _quiet(self, choice: Choice) -> Choice:
         """What came in, signs of life apart."""
@@ -320,7 +326,10 @@ class _Asking:
         return tuple(value for d, value in pairs if d.kind != "alive")
 
     def _after_return(self, node: Node) -> tuple[int, ...]:
-        """For each channel after how many steps it comes on, -1 for never."""
+        """
+        For each channel after how many steps it comes on; :data:`NOT` where it surely does not,
+        :data:`UNSETTLED` where it was not followed far enough.
+        """
         key = (self._kept(node.slots), node.choice)
         if key not in self._returns:
             self._returns[key] = self._return(node)
@@ -328,24 +337,26 @@ class _Asking:
 
     def _return(self, node: Node) -> tuple[int, ...]:
         slots = self.program.layout.powered(node.slots, 0)
-        came = [-1] * len(self.program.channels)
+        came: dict[int, int] = {}
         quiet = tuple(
             d.values[0] if d.kind in ("command", "alive") else value
             for d, value in zip(self.choices.dimensions, node.choice, strict=True)
         )
-        now, first = 0, True
+        now, first, known = 0, True, set()
         for _ in range(MOST_AFTER_RETURN):
             before = None if first else list(slots)
             do_step(self.program, slots, now, first, self.choices.given(quiet, slots))
             first = False
             for part in self.program.channels:
-                if slots[part.written] and came[part.place] < 0:
-                    came[part.place] = now
-            if slots != before:
-                now += 1
-                continue
-            wakes = next_step(self.program, slots, now, None)
-            if wakes >= NEVER:
-                break
+                if slots[part.written]:
+                    came.setdefault(part.place, now)
+            key = self.program.layout.key(slots, now)
+            wakes = now + 1
+            if slots == before:
+                wakes = next_step(self.program, slots, now, None)
+            if wakes >= NEVER or key in known:
+                # Nothing more can happen, or the same again and again.
+                return tuple(came.get(n, NOT) for n in range(len(self.program.channels)))
+            known.add(key)
             now = max(wakes, now + 1)
-        return tuple(came)
+        return tuple(came.get(n, UNSETTLED) for n in range(len(self.program.channels)))

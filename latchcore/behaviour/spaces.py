@@ -17,6 +17,8 @@ from latchcore.behaviour.waking import NEVER, next_step
 
 #: In a walk with reduced timers: what runs is due at some time, nobody says when.
 RUNNING = 1 << 40
+#: What fell due in an earlier step.
+PAST = -1
 #: Every set of running timers may fall due in one step, up to so many ways on from a state; of
 #: more, one timer, or all.
 MOST_WAYS = 1024
@@ -223,12 +225,12 @@ class Reduced:
                     again.append(place)
                     slots[place] = RUNNING
                 else:
-                    slots[place] = 0
+                    slots[place] = PAST
         for place in self.several:
             if slots[place]:
                 if any(0 < due < RUNNING for due in slots[place]):
                     again.append(place)
-                slots[place] = tuple(RUNNING if due > 0 else 0 for due in slots[place])
+                slots[place] = tuple(RUNNING if due > 0 else PAST for due in slots[place])
         if self.turns:
             self._take_places(slots)
         return frozenset(again)

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import json
+import time
 from itertools import product
 from pathlib import Path
 
 import pytest
 
 from latchcore.behaviour import exploring
+from latchcore.behaviour.choices import choices_of
 from latchcore.behaviour.compiling import compiled
 from latchcore.behaviour.exploring import Question, explore
 from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.rehearsal import Runner
+from latchcore.behaviour.spaces import Reduced
+from latchcore.behaviour.walking import walk
 from tests.behaviour.neutral import Neutral
 from tests.behaviour.random_ones import CHANNELS, CONTACTS, STEP, a_behaviour
 from tests.behaviour.worklight import a_build
@@ -159,3 +163,52 @@ def test_what_has_no_bearing_on_a_question_is_not_walked_for_it():
     more = build.model_copy(update={"behaviour": larger})
     question = [Question("by_itself", ("ch2",))]
     assert explore(more, question).states == explore(build, question).states
+
+
+def told_at(band: str):
+    """A fan over 50, back by so much, on a scale from 0 to 100."""
+    damp = {"kind": "over", "of": "in6", "at": "50", "hysteresis": band}
+    rule = {"id": "ru10", "kind": "while", "channel": "ch3", "condition": damp}
+    toggled = {"id": "ru11", "kind": "toggle", "channel": "ch2"}
+    ends = {"kind": "not", "part": {"kind": "channel", "of": "ch3"}}
+    event = {"event": {"kind": "becomes", "condition": ends}}
+    return a_build({"requests": [rule, toggled | event]})
+
+
+@pytest.mark.parametrize("band", ["5", "49.9", "50"])
+def test_a_level_reaches_the_end_of_its_scale_in_a_walk(band):
+    # The lamp is asked for when the fan ends: with the whole way back, only a reading of 0 does.
+    (answer,) = explore(told_at(band), [Question("on", ("ch2",))]).answers
+    assert answer.verdict == "found"
+    readings = [h.value for h in answer.trace] + list(answer.start.values())
+    assert all(0 <= r <= 100 for r in readings if not isinstance(r, bool))
+
+
+def test_with_timers_reduced_a_second_press_may_come_too_late_for_a_double():
+    double = {"kind": "double", "of": "in4", "within": "500 ms"}
+    rules = [
+        {"id": "ru10", "kind": "toggle", "channel": "ch2", "event": double},
+        {"id": "ru11", "kind": "toggle", "channel": "ch3", "event": {"kind": "press", "of": "in4"}},
+    ]
+    build = a_build({"requests": rules})
+    program = compiled(build)
+    found = walk(Reduced(program, choices_of(build, program)), time.monotonic() + 5)
+    lamp, fan = (part.written for part in program.channels)
+    assert found.finished
+    # The second press puts the fan off, and comes too late to put the lamp on.
+    lone, none = (False, True), (False, False)
+    states = [(bool(n.slots[lamp]), bool(n.slots[fan])) for n in found.nodes]
+    steps = {(states[n], states[t]) for n, edges in enumerate(found.edges) for t, _ in edges}
+    assert (lone, none) in steps and (lone, (True, False)) in steps
+
+
+def test_what_goes_on_and_off_for_ever_after_a_return_is_followed_to_its_end():
+    blinks = {"kind": "not", "part": {"kind": "channel", "of": "ch2"}}
+    rule = {"id": "ru10", "kind": "while", "channel": "ch2", "condition": blinks}
+    held = {"id": "ru11", "kind": "while", "channel": "ch3", "condition": {
+        "kind": "channel", "of": "ch2", "for_at_least": "1 s"}}  # fmt: skip
+    manners = [{"channel": key, "returns": "standing"} for key in ("ch2", "ch3")]
+    build = a_build({"requests": [rule, held], "manners": manners})
+    questions = [Question("by_itself", (key,)) for key in ("ch2", "ch3")]
+    lamp, fan = explore(build, questions).answers
+    assert lamp.verdict == "found" and fan.verdict == "excluded"
