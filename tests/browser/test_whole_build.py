@@ -148,7 +148,7 @@ def test_an_input_from_nothing_to_a_confirmed_channel(page, theatre):
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("heading", name=re.compile("Trap shut"))).to_be_visible()
     page.get_by_label("Trapdoor").select_option(label="Trap shut")
-    expect(page.get_by_text("B Trapdoor", exact=True).first).to_be_visible()
+    expect(page.locator("dd", has_text="B Trapdoor").first).to_be_visible()
 
 
 def test_an_order_of_switching_on_is_asked_for_and_given(page, theatre):
