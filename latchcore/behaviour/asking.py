@@ -139,8 +139,8 @@ class AskedPulse(Quiet):
         self.name, self.event, self.again, self.at = name, event, again, level
         self.steps, self.wait = max(steps[0], 1), steps[1]
         self.reason = "pulse"
-        #: Says whether it is to be given at all; set for a load that is brought to an end.
-        self.bring: Brings | None = None
+        #: Says whether it is to be given at all, and to which end; for a load brought to one.
+        self.bring: tuple[Brings, str] | None = None
         self.due, self.waits = layout.due(), layout.due()
         self.wanted = layout.slot(first=0)
 
@@ -149,8 +149,12 @@ class AskedPulse(Quiet):
         slots = m.slots
         if slots[self.due] is not None and m.now >= slots[self.due]:
             slots[self.due] = None
-        if not m.fired[self.event] or (self.bring is not None and not self.bring(m)):
+        if not m.fired[self.event]:
             return
+        if self.bring is not None:
+            load, end = self.bring
+            if not load.brings(end, m):
+                return
         if slots[self.due] is not None:
             if self.again == "extend":
                 slots[self.due] += self.steps
@@ -190,10 +194,10 @@ class AskedPulse(Quiet):
 
 
 class Brings(Protocol):
-    """Whether a load on one pulse line is to be given a pulse to bring it to an end."""
+    """A load on one pulse line."""
 
-    def __call__(self, m: Moment) -> bool:
-        """Yes, nothing to do, or refused with an alarm."""
+    def brings(self, wanted: str, m: Moment) -> bool:
+        """Whether a pulse is to be given to bring it to an end; refused with an alarm."""
 
 
 class Toggled(Quiet):
@@ -287,6 +291,31 @@ class Ramped(Quiet):
         slots[self.due] = None
 
 
+class AskedByLine(Quiet):
+    """A level asked for by hand over a line, until it is put off or the line falls silent."""
+
+    __slots__ = ("reason", "state")
+
+    def __init__(self, layout: Layout) -> None:
+        self.reason, self.state = "line", layout.slot(first=0)
+
+    def level(self, m: Moment) -> int:
+        """As asked for."""
+        return m.slots[self.state]
+
+    def use_up(self, m: Moment) -> None:
+        """A cut ends it."""
+        self.end(m)
+
+    def lose(self, m: Moment) -> None:
+        """So does anything that puts it off."""
+        self.end(m)
+
+    def end(self, m: Moment) -> None:
+        """Nothing is asked for."""
+        m.slots[self.state] = 0
+
+
 class Held(Quiet):
     """What a sequence asks of one channel."""
 
@@ -317,18 +346,18 @@ class Held(Quiet):
 class Pressed(Quiet):
     """What a macro asks of one channel."""
 
-    __slots__ = ("down", "reason")
+    __slots__ = ("channel", "macro", "reason")
 
-    def __init__(self, down: Down) -> None:
-        self.down, self.reason = down, "macro"
+    def __init__(self, macro: Presses, channel: int) -> None:
+        self.macro, self.channel, self.reason = macro, channel, "macro"
 
     def level(self, m: Moment) -> int:
         """Full while its key is asked for."""
-        return 100 if self.down(m) else 0
+        return 100 if self.macro.asks_for(self.channel, m) else 0
 
 
-class Down(Protocol):
-    """Whether a macro asks for a key."""
+class Presses(Protocol):
+    """A macro."""
 
-    def __call__(self, m: Moment) -> bool:
-        """Yes or no."""
+    def asks_for(self, channel: int, m: Moment) -> bool:
+        """Whether its key of that channel is to be down."""

@@ -79,7 +79,7 @@ class ChannelPart:
             request.end(m)
 
     def stopped(self, m: Moment) -> str | None:
-        """What holds it off whatever is asked: a block, overdue, the link."""
+        """What holds it off whatever is asked: a block, overdue, the link, a person."""
         for bar in self.bars:
             if m.counted[bar] is not False:
                 return "block"
@@ -88,7 +88,9 @@ class ChannelPart:
             m.slots[confirm.blocked] or (m.slots[confirm.overdue_next] and m.slots[self.written])
         ):
             return "overdue"
-        return "link" if m.link_lost and self.link == "off" else None
+        if m.link_lost and self.link == "off":
+            return "link"
+        return "line" if m.given.puts_off(self.place) else None
 
     def put_off(self, m: Moment, by: str) -> None:
         """What a stop does to the requests of its channel."""
@@ -97,7 +99,7 @@ class ChannelPart:
                 request.lose(m)
         else:
             self.end(m)
-        if by == "overdue" or (by == "link" and self.returns == "anew"):
+        if by in ("overdue", "line") or (by == "link" and self.returns == "anew"):
             self.use_up(m)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from latchcore.behaviour.asking import (
     USUAL_WAIT,
+    AskedByLine,
     AskedPulse,
     AskedWhile,
     Asks,
@@ -23,7 +24,7 @@ from latchcore.behaviour.layout import Kind, steps_of, steps_within
 from latchcore.behaviour.limits import Limits
 from latchcore.behaviour.named import BACK, Names
 from latchcore.behaviour.running import PhasePlan, RunningMacro, RunningSequence
-from latchcore.behaviour.seeing import Contact, Level, Link
+from latchcore.behaviour.seeing import Contact, Level, Line, Link
 from latchcore.behaviour.step import Program
 from latchcore.behaviour.times import percent, step_of
 from latchcore.behaviour.watching import Watching
@@ -32,11 +33,15 @@ from latchcore.document.models import Build
 from latchcore.document.texts import seconds
 
 HOUR = "1 h"
+#: What was asked by hand stands so long after the last word, unless the link says otherwise: a
+#: person at the bench needs no longer to press a key again [s].
+USUAL_SILENCE = 10.0
 
 
-def compiled(build: Build) -> Program:
+def compiled(build: Build, by_line: bool = False) -> Program:
     """
-    The behaviour of a build, compiled.
+    The behaviour of a build, compiled; ``by_line`` where its channels can be commanded by hand
+    over a line too, as those of a loaded program can.
 
     Raises
     ------
@@ -51,7 +56,33 @@ def compiled(build: Build) -> Program:
     faults = faults_of(build)
     if faults:
         raise BehaviourError(faults)
-    return _Compiler(build).program
+    program = _Compiler(build).program
+    if by_line:
+        _add_line(program, line_time_out(build.does))
+    return program
+
+
+def line_time_out(behaviour: said.Behaviour) -> float:
+    """
+    How long what was asked by hand stands after the last word: as the link, else 10 s [s].
+
+    Examples
+    --------
+    >>> line_time_out(said.Behaviour()), line_time_out(said.Behaviour(link_time_out="3 s"))
+    (10.0, 3.0)
+    """
+    stated = behaviour.link_time_out
+    return USUAL_SILENCE if stated is None else seconds(stated)
+
+
+def _add_line(program: Program, silent_after: float) -> None:
+    asks = []
+    for part in program.channels:
+        asked = AskedByLine(program.layout)
+        part.requests.append(asked)
+        asks.append(asked.state)
+    steps = steps_of(silent_after, program.step)
+    program.line = Line(program.layout, steps, asks)
 
 
 @dataclass
@@ -237,11 +268,7 @@ class _Compiler:
             run.start = None if plan.start is None else self.watching.event(plan.start)
             self.program.runners.append(run)
             for channel in sorted(run.channels):
-
-                def down(m, run=run, channel=channel) -> bool:
-                    return run.asks_for(channel, m)
-
-                self.program.channels[channel].requests.append(Pressed(down))
+                self.program.channels[channel].requests.append(Pressed(run, channel))
 
     def _gates(self) -> None:
         for bar in self.behaviour.bars:
@@ -274,7 +301,7 @@ class _Compiler:
             if manner.confirm is not None:
                 part = self._part(manner.channel)
                 part.confirm = self._confirm(manner)
-                self.watching.confirmed[manner.channel] = part.confirm.state
+                self.watching.confirmed[part.place] = part.confirm.state
         for request in self.behaviour.requests:
             confirm = self._part(request.channel).confirm
             if isinstance(request, said.Pulse) and isinstance(confirm, ToggleConfirm):
@@ -290,11 +317,7 @@ class _Compiler:
         asked = [a for a in self._part(request.channel).requests if isinstance(a, AskedPulse)][
             places.index(request)
         ]
-
-        def brings(m, end=request.bring) -> bool:
-            return confirm.brings(end, m)
-
-        asked.bring = brings
+        asked.bring = (confirm, request.bring)
 
     def _confirm(self, manner: said.Manner) -> Confirm:
         layout, places = self.program.layout, self.names.places

@@ -6,7 +6,18 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 What = Literal[
-    "input", "command", "alive", "clear", "clock", "power", "reset", "hang", "stuck", "freed"
+    "input",
+    "command",
+    "alive",
+    "clear",
+    "clock",
+    "power",
+    "reset",
+    "hang",
+    "stuck",
+    "freed",
+    "line",
+    "all_off",
 ]
 
 
@@ -21,7 +32,8 @@ class Happening:
         When [s]; 0 is the first power-up
     what : str
         An input's reading, a command, a sign of life, a person who clears a channel, the clock
-        being set, power going or coming, a reset, a hang; a sensor stuck at its reading, or freed
+        being set, power going or coming, a reset, a hang; a sensor stuck at its reading, or freed;
+        a level asked of a channel by hand over a line, everything put off over it
     of : str
         Id of the input, command or channel
     value : object

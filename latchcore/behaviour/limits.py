@@ -5,6 +5,21 @@ from __future__ import annotations
 from latchcore.behaviour.layout import Kind, Layout
 from latchcore.behaviour.moment import Moment
 
+#: As many stretches of a share's window are kept apart, for a board has little memory.
+MOST_SPANS = 64
+Spans = tuple[tuple[int, int | None], ...]
+
+
+def _bounded(spans: Spans) -> Spans:
+    """
+    The two oldest as one where there are too many: the time between counts as on, so that it is
+    cut rather too early than too late.
+    """
+    if len(spans) <= MOST_SPANS:
+        return spans
+    (begin, _), (_, end), *rest = spans
+    return ((begin, end), *rest)
+
 
 class Limits:
     """
@@ -128,7 +143,7 @@ class Limits:
         if self.share is not None and self.reduced:
             slots[self.used_up], slots[self.room] = m.now + 1, None
         elif self.share is not None:
-            slots[self.spans] = (*slots[self.spans], (m.now, None))
+            slots[self.spans] = _bounded((*slots[self.spans], (m.now, None)))
         if self.idle is not None:
             idle = m.counted[self.idle] is True
             slots[self.idle_due] = m.now + self.idle_steps if idle else None

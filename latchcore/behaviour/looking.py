@@ -3,9 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
 
 from latchcore.behaviour.layout import Kind, Layout
 from latchcore.behaviour.moment import Moment, Truth
+
+
+@dataclass(frozen=True, slots=True)
+class LookPlan:
+    """
+    A condition in words and figures, as a program text says it too: places of inputs, commands,
+    channels and of conditions before it; its timers in steps.
+    """
+
+    word: str
+    figures: tuple[Any, ...]
+    said: Any
+    held: int | None = None
+    lasts: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class EventPlan:
+    """An event in words and figures, places of inputs and conditions, times in steps."""
+
+    word: str
+    figures: tuple[int, ...]
+    said: Any
+
 
 #: Gives a condition in a step: as it counts, and as if its timers were not there.
 Look = Callable[[Moment], tuple[Truth, Truth]]
@@ -39,10 +65,9 @@ def acted(place: int) -> Look:
     return look
 
 
-def threshold(layout: Layout, place: int, over: bool, at: float, hysteresis: float) -> Look:
-    """A level over or under; on the threshold itself it is neither."""
+def threshold(layout: Layout, place: int, over: bool, at: float, back: float) -> Look:
+    """A level over or under, until it comes ``back``; on the threshold itself it is neither."""
     held = layout.slot(first=False)
-    back = round(at - hysteresis if over else at + hysteresis, 9)
 
     def look(m: Moment) -> tuple[Truth, Truth]:
         level = m.taken[place]
@@ -58,10 +83,10 @@ def threshold(layout: Layout, place: int, over: bool, at: float, hysteresis: flo
     return look
 
 
-def between(begin: int, end: int, days: frozenset[int], day: int) -> Look:
+def between(begin: int, end: int, days: frozenset[int]) -> Look:
     """
-    A window of the time of day in steps since midnight, ``day`` steps long; a window over midnight
-    belongs to the day it began on.
+    A window of the time of day in steps since midnight; one over midnight belongs to the day it
+    began on.
     """
 
     def look(m: Moment) -> tuple[Truth, Truth]:
@@ -245,7 +270,7 @@ class Waiting:
         leaves = any(due <= m.now for due in waits)
         waits = tuple(due for due in waits if due > m.now)
         asked = m.fired[self.asked]
-        if self.clear is not None and m.fired[self.clear]:
+        if m.given.all_off or (self.clear is not None and m.fired[self.clear]):
             waits, leaves, asked = (), False, False
         if asked:
             if len(waits) >= self.length:

@@ -26,6 +26,10 @@ class Given:
         Channels a person cleared
     clock : tuple of (int, int or None), optional
         Steps since midnight, and the day of the week from 0, where a clock is set
+    asked : tuple of (int, int)
+        Levels asked of channels by hand over a line, by place; 0 puts one off
+    all_off : bool
+        Everything put off over a line
     """
 
     readings: tuple[Any, ...]
@@ -33,6 +37,17 @@ class Given:
     alive: bool = False
     cleared: tuple[int, ...] = ()
     clock: tuple[int, int | None] | None = None
+    asked: tuple[tuple[int, int], ...] = ()
+    all_off: bool = False
+
+    def puts_off(self, place: int) -> bool:
+        """Whether a channel is put off over a line."""
+        return self.all_off or (bool(self.asked) and (place, 0) in self.asked)
+
+    @property
+    def speaks(self) -> bool:
+        """Whether whoever commands gave a sign of life."""
+        return self.alive or bool(self.commands or self.asked) or self.all_off
 
 
 @dataclass(frozen=True, slots=True)

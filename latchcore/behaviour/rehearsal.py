@@ -74,6 +74,40 @@ class Rehearsal:
     done: int = 0
 
 
+@dataclass
+class _Heard:
+    """What whoever commands said since the last step."""
+
+    commands: dict[int, bool | None] = field(default_factory=dict)
+    asked: dict[int, int] = field(default_factory=dict)
+    cleared: list[int] = field(default_factory=list)
+    alive: bool = False
+    all_off: bool = False
+
+    def take(self, program: Program, h: Happening) -> None:
+        """One more word."""
+        if h.what == "command":
+            self.commands[program.commands.index(h.of)] = h.value
+        elif h.what == "clear":
+            self.cleared.append(program.place(h.of))
+        elif h.what == "line":
+            self.asked[program.place(h.of)] = h.value
+        self.alive |= h.what == "alive"
+        self.all_off |= h.what == "all_off"
+
+    def given(self, readings: tuple[Any, ...], clock: tuple[int, int | None] | None) -> Given:
+        """What a step is given."""
+        return Given(
+            readings,
+            tuple(self.commands.items()),
+            self.alive,
+            tuple(self.cleared),
+            clock,
+            tuple(self.asked.items()),
+            self.all_off,
+        )
+
+
 class Runner:
     """
     A program with its surroundings: readings that stay until they change, power, clock, hangs.
@@ -123,8 +157,7 @@ class Runner:
     def _one(self, out: Rehearsal, now: int, batch: list[Happening]) -> int:
         """One step with what happened up to it; returns the next in which anything can change."""
         out.done += 1
-        commands: dict[int, bool | None] = {}
-        alive, cleared, off = False, [], ""
+        heard, off = _Heard(), ""
         for h in batch:
             if h.what in ("power", "reset"):
                 off = self._power(h, off)
@@ -135,17 +168,11 @@ class Runner:
             elif h.what in ("input", "stuck", "freed"):
                 self._reading(h)
             elif self.powered and self.hung is None:
-                if h.what == "command":
-                    commands[self.program.commands.index(h.of)] = h.value
-                elif h.what == "clear":
-                    cleared.append(self._channel(h.of))
-                alive = alive or h.what == "alive"
+                heard.take(self.program, h)
         if off:
             self._all_off(out, now, off)
-            commands, alive, cleared = {}, False, []
-        return self._go_on(out, now, Given(
-            tuple(self.readings), tuple(commands.items()), alive, tuple(cleared), self._time(now)
-        ))  # fmt: skip
+            heard = _Heard()
+        return self._go_on(out, now, heard.given(tuple(self.readings), self._time(now)))
 
     def _power(self, h: Happening, off: str) -> str:
         """Power going or coming, or a reset; says by what everything goes off."""
@@ -170,9 +197,6 @@ class Runner:
                 return
             scaled = self.program.scaled[place]
             self.readings[place] = h.value if scaled else bool(h.value)
-
-    def _channel(self, key: str) -> int:
-        return next(part.place for part in self.program.channels if part.id == key)
 
     def _all_off(self, out: Rehearsal, now: int, reason: str) -> None:
         if self.slots is None:

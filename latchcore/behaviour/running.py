@@ -75,6 +75,12 @@ class RunningSequence:
             else:
                 self._stop(m)
 
+    def halt(self, m: Moment) -> None:
+        """Put off by hand: it stops, and nothing stands after it."""
+        self._stop(m)
+        for _, slot, _ in self.after:
+            m.slots[slot] = 0
+
     def begin(self, m: Moment) -> None:
         """Its first phase."""
         m.slots[self.runs] = 0
@@ -149,6 +155,10 @@ class RunningMacro:
         else:
             self._stop(m)
 
+    def halt(self, m: Moment) -> None:
+        """Put off by hand."""
+        self._stop(m)
+
     def begin(self, m: Moment) -> None:
         """Its first press."""
         self._enter(m, 0)
@@ -189,6 +199,10 @@ def advance(runners: list[Running], m: Moment) -> None:
     Running ones move first, then starts are looked at in the order of the list: what is let go in
     a step can be taken in it; one that finds a channel held is lost.
     """
+    if m.given.all_off:
+        for runner in runners:
+            runner.halt(m)
+        return
     for runner in runners:
         runner.move(m)
     for runner in runners:

@@ -71,9 +71,40 @@ class Link:
     def watch(self, m: Moment) -> None:
         """Say whether it is lost in this step; a sign of life in the very step keeps it."""
         slots = m.slots
-        if m.given.alive or m.given.commands:
+        if m.given.speaks:
             slots[self.due], slots[self.lost] = m.now + self.steps, False
         elif m.now >= slots[self.due] and not slots[self.lost]:
             slots[self.lost] = True
             m.alarms.append(("link_lost", "link"))
         m.link_lost = slots[self.lost]
+
+
+class Line:
+    """
+    Whoever asks for channels by hand over a line; falls silent a while after the last word, and
+    then asks for nothing any more.
+    """
+
+    __slots__ = ("asks", "due", "steps")
+
+    def __init__(self, layout: Layout, steps: int, asks: list[int]) -> None:
+        #: Slots of what is asked of each channel.
+        self.steps, self.asks = steps, asks
+        self.due = layout.due()
+
+    def watch(self, m: Moment) -> None:
+        """Take what is asked in this step; what stood ends where the line fell silent."""
+        slots, given = m.slots, m.given
+        if given.speaks:
+            slots[self.due] = m.now + self.steps
+        elif slots[self.due] is not None and m.now >= slots[self.due]:
+            slots[self.due] = None
+            if any(slots[place] for place in self.asks):
+                m.alarms.append(("line_silent", "line"))
+            for place in self.asks:
+                slots[place] = 0
+        for place, level in given.asked:
+            slots[self.asks[place]] = level
+        if given.all_off:
+            for place in self.asks:
+                slots[place] = 0

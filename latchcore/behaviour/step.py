@@ -10,10 +10,10 @@ from typing import Any
 from latchcore.behaviour.asking import Quiet
 from latchcore.behaviour.channel import ChannelPart, InterlockPart, StaggerPart
 from latchcore.behaviour.layout import Layout
-from latchcore.behaviour.looking import Happens, Look, Waiting
+from latchcore.behaviour.looking import EventPlan, Happens, Look, LookPlan, Waiting
 from latchcore.behaviour.moment import Change, Given, Moment
 from latchcore.behaviour.running import Running, RunningMacro, advance
-from latchcore.behaviour.seeing import Contact, Level, Link
+from latchcore.behaviour.seeing import Contact, Level, Line, Link
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,8 +56,13 @@ class Program:
     commands: list[str] = field(default_factory=list)
     standing: list[int] = field(default_factory=list)
     link: Link | None = None
+    #: Whoever asks by hand; only where a program is to be commanded so.
+    line: Line | None = None
     looks: list[Look] = field(default_factory=list)
     happens: list[Happens] = field(default_factory=list)
+    #: The same in words and figures.
+    look_plans: list[LookPlan] = field(default_factory=list)
+    event_plans: list[EventPlan] = field(default_factory=list)
     queues: list[Waiting] = field(default_factory=list)
     #: Conditions and events in the order in which they are worked out.
     order: list[tuple[str, int]] = field(default_factory=list)
@@ -84,6 +89,10 @@ class Program:
                 for part in self.channels
             ],
         )
+
+    def place(self, channel: str) -> int:
+        """The place of a channel by its id."""
+        return next(part.place for part in self.channels if part.id == channel)
 
     def levels(self, slots: list[Any]) -> list[int]:
         """What is written to each channel."""
@@ -146,8 +155,13 @@ def _see(program: Program, m: Moment) -> None:
     for place, value in m.given.commands:
         if value is not None:
             m.slots[program.standing[place]] = value
+    if m.given.all_off:
+        for slot in program.standing:
+            m.slots[slot] = False
     if program.link is not None:
         program.link.watch(m)
+    if program.line is not None:
+        program.line.watch(m)
     for place in m.given.cleared:
         confirm = program.channels[place].confirm
         if confirm is not None:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from latchcore.behaviour import looking
 from latchcore.behaviour.confirming import ON, OVERDUE
 from latchcore.behaviour.layout import steps_of
-from latchcore.behaviour.looking import Happens, Look
+from latchcore.behaviour.looking import EventPlan, Happens, Look, LookPlan
 from latchcore.behaviour.named import Names
 from latchcore.behaviour.step import Program
 from latchcore.document import conditions as said
@@ -25,7 +27,8 @@ class Watching:
     def __init__(self, program: Program, names: Names, step: float) -> None:
         self.program, self.names, self.step = program, names, step
         self.named: dict[str, int] = {}
-        self.confirmed: dict[str, int] = {}
+        #: Slot of the confirmed state of each channel, by its place.
+        self.confirmed: dict[int, int] = {}
         self._known: dict[str, int] = {}
         self._happening: dict[str, int] = {}
         self._queues: dict[str, int] = {}
@@ -41,55 +44,76 @@ class Watching:
         key = wanted.model_dump_json()
         if key not in self._known:
             parts = [self.condition(part) for part in said.parts_of(wanted)]
-            look = self._look(wanted, parts)
+            plan = self._plan(wanted, parts)
+            look = self._look(plan)
             layout = self.program.layout
-            if wanted.for_at_least is not None:
-                look = looking.at_least(layout, look, self.steps(wanted.for_at_least))
-            if wanted.lasts is not None:
-                look = looking.lasting(layout, look, self.steps(wanted.lasts))
+            if plan.held is not None:
+                look = looking.at_least(layout, look, plan.held)
+            if plan.lasts is not None:
+                look = looking.lasting(layout, look, plan.lasts)
             self.program.looks.append(look)
+            self.program.look_plans.append(plan)
             self._known[key] = len(self.program.looks) - 1
             self.program.order.append(("condition", self._known[key]))
         return self._known[key]
 
-    def _look(self, wanted: said.Condition, parts: list[int]) -> Look:
-        layout = self.program.layout
-        if isinstance(wanted, said.Joined):
-            return looking.joined(
-                parts, looking.together if wanted.kind == "all" else looking.either
-            )
-        if isinstance(wanted, said.Not):
-            return looking.negated(parts[0])
-        if isinstance(wanted, said.Acted):
-            return looking.acted(self.names.places[wanted.of])
-        if isinstance(wanted, said.Threshold):
-            return looking.threshold(
-                layout,
-                self.names.places[wanted.of],
-                wanted.kind == "over",
-                float(wanted.at),
-                float(wanted.hysteresis),
-            )
-        if isinstance(wanted, said.Between):
-            return self._window(wanted)
-        if isinstance(wanted, said.SincePower):
-            return looking.since_power(layout, self.steps(wanted.time))
-        if isinstance(wanted, said.Commanded):
-            return self._commanded(wanted.of)
-        if isinstance(wanted, said.Named):
-            return looking.same_as(self.named[wanted.of])
-        return self._channel(wanted)
+    def _plan(self, wanted: said.Condition, parts: list[int]) -> LookPlan:
+        held = None if wanted.for_at_least is None else self.steps(wanted.for_at_least)
+        lasts = None if wanted.lasts is None else self.steps(wanted.lasts)
+        return LookPlan(*self._words(wanted, parts), wanted, held, lasts)
 
-    def _window(self, wanted: said.Between) -> Look:
+    def _words(self, wanted: said.Condition, parts: list[int]) -> tuple[str, tuple[Any, ...]]:
+        """What a condition looks at: a word, and its figures."""
+        if isinstance(wanted, said.Joined):
+            return wanted.kind, (tuple(parts),)
+        if isinstance(wanted, said.Not):
+            return "not", (parts[0],)
+        if isinstance(wanted, said.Acted):
+            return "input", (self.names.places[wanted.of],)
+        if isinstance(wanted, said.Threshold):
+            at, back, over = float(wanted.at), float(wanted.hysteresis), wanted.kind == "over"
+            returned = round(at - back if over else at + back, 9)
+            return "threshold", (self.names.places[wanted.of], over, at, returned)
+        if isinstance(wanted, said.Between):
+            return "between", self._window(wanted)
+        if isinstance(wanted, said.SincePower):
+            return "since_power", (self.steps(wanted.time),)
+        if isinstance(wanted, said.Commanded):
+            return "command", (self.program.commands.index(wanted.of),)
+        if isinstance(wanted, said.Named):
+            return "same", (self.named[wanted.of],)
+        return "channel", (self.names.channels[wanted.of], wanted.state)
+
+    def _window(self, wanted: said.Between) -> tuple[int, int, frozenset[int]]:
         begin, end = (
             steps_of(said.clock_seconds(t), self.step) for t in (wanted.begin, wanted.end)
         )
         self.program.windows += [begin, end]
-        days = frozenset(WEEK.index(day) for day in wanted.days)
-        return looking.between(begin, end, days, steps_of(DAY, self.step))
+        return begin, end, frozenset(WEEK.index(day) for day in wanted.days)
 
-    def _commanded(self, command: str) -> Look:
-        place = self.program.commands.index(command)
+    def _look(self, plan: LookPlan) -> Look:
+        layout, figures = self.program.layout, plan.figures
+        match plan.word:
+            case "all" | "any":
+                join = looking.together if plan.word == "all" else looking.either
+                return looking.joined(list(figures[0]), join)
+            case "not":
+                return looking.negated(*figures)
+            case "input":
+                return looking.acted(*figures)
+            case "threshold":
+                return looking.threshold(layout, *figures)
+            case "between":
+                return looking.between(*figures)
+            case "since_power":
+                return looking.since_power(layout, *figures)
+            case "command":
+                return self._commanded(*figures)
+            case "same":
+                return looking.same_as(*figures)
+        return self._channel(*figures)
+
+    def _commanded(self, place: int) -> Look:
         standing = self.program.standing[place]
 
         def look(m):
@@ -99,15 +123,14 @@ class Watching:
 
         return look
 
-    def _channel(self, wanted: said.ChannelIs) -> Look:
-        if wanted.state == "on":
-            part = self.program.channels[self.names.channels[wanted.of]]
-            return looking.slot_is(part.written, bool)
-        state = ON if wanted.state == "confirmed" else OVERDUE
-        confirmed, of = self.confirmed, wanted.of
+    def _channel(self, place: int, state: str) -> Look:
+        if state == "on":
+            return looking.slot_is(self.program.channels[place].written, bool)
+        wanted = ON if state == "confirmed" else OVERDUE
+        confirmed = self.confirmed
 
         def look(m):
-            value = m.slots[confirmed[of]] == state
+            value = m.slots[confirmed[place]] == wanted
             return value, value
 
         return look
@@ -118,29 +141,35 @@ class Watching:
             return self._queues[wanted.of]
         key = wanted.model_dump_json()
         if key not in self._happening:
-            self._happening[key] = self._add(self._happens(wanted))
+            self._happening[key] = self._add(*self._happens(wanted))
             self.program.order.append(("event", self._happening[key]))
         return self._happening[key]
 
-    def _happens(self, wanted: said.Event) -> Happens:
+    def _happens(self, wanted: said.Event) -> tuple[Happens, EventPlan]:
         layout, places = self.program.layout, self.names.places
+        figures: tuple[int, ...]
         if isinstance(wanted, said.Becomes):
-            return looking.becomes(layout, self.condition(wanted.condition))
+            figures = (self.condition(wanted.condition),)
+            return looking.becomes(layout, *figures), EventPlan("becomes", figures, wanted)
         if isinstance(wanted, said.Double):
-            return looking.double(layout, places[wanted.of], self.steps(wanted.within))
+            figures = (places[wanted.of], self.steps(wanted.within))
+            return looking.double(layout, *figures), EventPlan("double", figures, wanted)
         if isinstance(wanted, said.Held):
-            return looking.hold(layout, places[wanted.of], self.steps(wanted.over))
-        return looking.press(places[wanted.of])
+            figures = (places[wanted.of], self.steps(wanted.over))
+            return looking.hold(layout, *figures), EventPlan("hold", figures, wanted)
+        figures = (places[wanted.of],)
+        return looking.press(*figures), EventPlan("press", figures, wanted)
 
-    def _add(self, happens: Happens) -> int:
+    def _add(self, happens: Happens, plan: EventPlan) -> int:
         self.program.happens.append(happens)
+        self.program.event_plans.append(plan)
         return len(self.program.happens) - 1
 
     def queue(self, queue: Queue) -> None:
         """A queue; what leaves it is an event for what comes after."""
         asked = self.event(queue.event)
         clear = None if queue.clear is None else self.event(queue.clear)
-        event = self._add(lambda m: False)
+        event = self._add(lambda m: False, EventPlan("queue", (), None))
         waiting = looking.Waiting(
             self.program.layout, queue.id, event, asked, self.steps(queue.delay), queue.length
         )
