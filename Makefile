@@ -20,7 +20,7 @@ demo: .venv/.run
 	@exec $(PY) manage.py demo
 
 test: .venv/.test
-	@scripts/need_chromium.sh
+	@scripts/need_tools.sh
 	@$(MAKE) -s lint
 	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) -m pytest -q -n 2 --dist worksteal
 
@@ -45,7 +45,7 @@ mutate: .venv/.test
 	@$(PY) scripts/mutate.py --seed 1 --count 60
 
 shots: .venv/.test
-	@scripts/need_chromium.sh
+	@scripts/need_tools.sh
 	@ZINC_LATCH_DATA=$$(mktemp -d) $(PY) scripts/shots.py
 
 schema: .venv/.run

@@ -1,0 +1,142 @@
+"""All that a program text is made of: the build, its compiled behaviour, its lines, its stamp."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from functools import cached_property
+
+from latchcore.behaviour.compiling import compiled, line_time_out
+from latchcore.behaviour.layout import steps_of
+from latchcore.behaviour.named import Names, channel_of
+from latchcore.behaviour.sentences import Sentences
+from latchcore.behaviour.step import Program
+from latchcore.catalogue import load_catalogue
+from latchcore.design.context import BuildContext
+from latchcore.design.report import Report
+from latchcore.document.models import Build
+from latchcore.evaluate import evaluate
+from latchcore.program.features import features
+from latchcore.program.hardware import Hardware
+from latchcore.program.lines import Lines
+from latchcore.program.reads import reads
+
+#: The hardware watchdog where one is there and no time is said: two hundred usual steps [s].
+USUAL_WATCHDOG = 2.0
+#: A walk waits so long for the next go; a channel of it is on so long [s].
+WALK_WAITS, WALK_ON = 10.0, 1.0
+#: A current sensor keeps the furthest reading of so long: two half-cycles of the slowest line [s].
+PEAK_TIME = 0.02
+
+
+@dataclass(frozen=True)
+class ProgramPlan:
+    """
+    What is written down, in words of no language; ``revision`` is what the build calls its state.
+
+    Raises
+    ------
+    BehaviourError
+        If the behaviour cannot be done as it stands
+    """
+
+    build: Build
+    revision: str = ""
+    around: BuildContext | None = None
+    report: Report | None = None
+
+    @cached_property
+    def program(self) -> Program:
+        """The behaviour, compiled, with a line to command it over."""
+        return compiled(self.build, by_line=True)
+
+    @cached_property
+    def names(self) -> Names:
+        """Places of all that is named."""
+        return Names.of(self.build)
+
+    @cached_property
+    def words(self) -> Sentences:
+        """What each piece says."""
+        return Sentences(self.build)
+
+    @cached_property
+    def context(self) -> BuildContext:
+        """The build with its catalogue."""
+        return self.around or BuildContext(self.build, load_catalogue())
+
+    @cached_property
+    def hardware(self) -> Hardware:
+        """Its lines."""
+        report = self.report or evaluate(self.build)
+        lines = Lines(self.context, report)
+        return Hardware(
+            tuple(lines.drives()), tuple(reads(self.context, report)), tuple(lines.chains())
+        )
+
+    @cached_property
+    def features(self) -> frozenset[str]:
+        """What of the step is needed."""
+        found = features(self.program, self.hardware)
+        return found | {"watchdog"} if self.watchdog is not None else found
+
+    @property
+    def watchdog(self) -> float | None:
+        """After how long a hung program is reset by hardware [s], where there is a watchdog."""
+        if self.program.watchdog is not None:
+            return self.program.watchdog * self.program.step
+        return USUAL_WATCHDOG if self.build.watchdog == "yes" else None
+
+    @property
+    def silent(self) -> int:
+        """Steps after which what was asked by hand ends."""
+        return self.steps(line_time_out(self.build.does))
+
+    def steps(self, seconds: float) -> int:
+        """A time in steps."""
+        return steps_of(seconds, self.program.step)
+
+    @property
+    def stamp(self) -> str:
+        """From which build and revision it is."""
+        said = f"revision {self.revision}, " if self.revision else ""
+        return f"{said}content {digest(self.build)}"
+
+    @property
+    def slug(self) -> str:
+        """The name of its files."""
+        return slug_of(self.build.name)
+
+    def title(self, output: str) -> str:
+        """The name of an output."""
+        return self.names.outputs[output].name
+
+    def outputs_of(self, channel: str) -> list[str]:
+        """Outputs of one channel."""
+        return [key for key in self.names.outputs if channel_of(key) == channel]
+
+
+def digest(build: Build) -> str:
+    """
+    Eight letters that change with anything of a build.
+
+    Examples
+    --------
+    >>> digest(Build(name="Bench")) == digest(Build(name="Bench", note="moved"))
+    False
+    """
+    return hashlib.sha256(build.model_dump_json().encode()).hexdigest()[:8]
+
+
+def slug_of(name: str) -> str:
+    """
+    A name both languages and every file system take.
+
+    Examples
+    --------
+    >>> slug_of("Potting bench, valve 2"), slug_of("2 µ"), slug_of("Übung")
+    ('potting_bench_valve_2', 'build_2', 'build_bung')
+    """
+    plain = "".join(c if c.isascii() and c.isalnum() else "_" for c in name.lower())
+    short = "_".join(part for part in plain.split("_") if part)[:40]
+    return short if short and short[0].isalpha() and name[0].isascii() else f"build_{short}"
