@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import json
-import sys
 from pathlib import Path
 
+from console.asking import FALLS_SHORT, SOUND, refuse
 from latchcore.advice.asked import ask
 from latchcore.advice.rehearsed import Rehearsed, rehearse
 from latchcore.behaviour.faults import BehaviourError
@@ -16,7 +16,6 @@ from latchcore.document.texts import LONGEST
 from latchcore.formats.inputsfile import MOST_BYTES, InputsFileError, read_inputs
 from latchcore.formats.rehearsalfile import exploration_data, rehearsal_data, rehearsal_dump
 
-SOUND, FALLS_SHORT, UNUSABLE = 0, 1, 2
 #: A rehearsal without recorded inputs is so long unless stated [s].
 USUAL_LENGTH = 60.0
 
@@ -32,14 +31,14 @@ def print_rehearsal(
         happenings = _inputs(build, inputs) if inputs else []
         length = seconds if seconds is not None else _length(happenings)
         if not 0 < length <= LONGEST:
-            return _refuse(f"{length:g} s is no length of a rehearsal; expected up to 31 days.")
+            return refuse(f"{length:g} s is no length of a rehearsal; expected up to 31 days.")
         found = rehearse(build, happenings, length)
         if dump:
             Path(dump).write_text(rehearsal_dump(build, found), encoding="ascii")
     except OSError as error:
-        return _refuse(f"{error.filename}: {error.strerror}")
+        return refuse(f"{error.filename}: {error.strerror}")
     except (BehaviourError, InputsFileError) as error:
-        return _refuse(" ".join(str(error).split()))
+        return refuse(" ".join(str(error).split()))
     if as_json:
         print(json.dumps(rehearsal_data(build, found), indent=2, ensure_ascii=False))
     else:
@@ -90,7 +89,7 @@ def print_exploration(build: Build, as_json: bool, seconds: float) -> int:
     try:
         asked = ask(build, seconds)
     except BehaviourError as error:
-        return _refuse(" ".join(str(error).split()))
+        return refuse(" ".join(str(error).split()))
     if as_json:
         print(json.dumps(exploration_data(asked), indent=2, ensure_ascii=False))
         return FALLS_SHORT if asked.found else SOUND
@@ -111,8 +110,3 @@ def print_exploration(build: Build, as_json: bool, seconds: float) -> int:
     for item in asked.excluded:
         print(f"no    {item.id}  {item.what}")
     return FALLS_SHORT if asked.found else SOUND
-
-
-def _refuse(why: str) -> int:
-    print(f"zinc-latch: {why}", file=sys.stderr)
-    return UNUSABLE

@@ -3,149 +3,120 @@
 from __future__ import annotations
 
 import argparse
-import csv
 import json
 import sys
-from pathlib import Path
+from importlib import import_module
 
-from console.behaviour import print_exploration, print_rehearsal
-from console.states import print_states
-from latchcore.advice.mending import advised
-from latchcore.advice.wish_build import open_wish
-from latchcore.advice.wishes import WishError, name_of, read_wish, said_unknown
-from latchcore.catalogue import load_catalogue
-from latchcore.design.context import BuildContext
-from latchcore.document.models import Build
-from latchcore.edits import EditError
-from latchcore.evaluate import evaluate
-from latchcore.formats.buildfile import MOST_BYTES, BuildFileError, json_schema, read_build
-from latchcore.formats.reportfile import report_data, report_text
-from latchcore.whole.laying.conductors import conductors
-from latchcore.whole.wire_list import WIRE, wire_list
+from console.asking import SOUND, UNUSABLE, the_build
+from latchcore.formats.buildfile import json_schema
 
-HEADER = ("number", "from", "to", "area", "colour", "domain", "current", "fuse in front", "cable")
-SOUND, FALLS_SHORT, UNUSABLE = 0, 1, 2
+EPILOG = """examples:
+  zinc-latch check bench.json                         findings as text
+  zinc-latch check --json - < bench.json              the whole report as JSON
+  zinc-latch advise bench.json "Mist relay"           stages that would serve it, the best first
+  zinc-latch program bench.json --language micropython --out board/
+  zinc-latch settings bench.json > settings.csv       for ready-made firmware
+  zinc-latch wires bench.json > wires.csv             also parts, pins, readings
+  zinc-latch drawing bench.json A > a.svg
+  zinc-latch sheet bench.json --paper letter > sheet.html
+
+exit status: 0 sound, 1 something falls short, 2 unusable input
+"""
+#: Commands that take a build and nothing else.
+PLAIN = {
+    "wires": "print the wire list of a build file as CSV",
+    "parts": "print what a build file needs as CSV",
+    "readings": "print what a meter should show as CSV",
+    "pins": "print the pin table of its program as CSV",
+    "settings": "print what ready-made firmware asks for as CSV",
+}
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="zinc-latch",
+        description="Check a Zinc Latch build file and take out what is made of it.",
+        epilog=EPILOG,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+    )
+    commands = parser.add_subparsers(dest="command", required=True)
+
+    def of_build(name: str, does: str) -> argparse.ArgumentParser:
+        command = commands.add_parser(name, help=does, description=f"{does}.")
+        command.add_argument("build", help="build file, or - for standard input")
+        return command
+
+    check = of_build("check", "evaluate a build file and print its findings")
+    check.add_argument("--json", action="store_true", help="print the whole report as JSON")
+    for name, does in PLAIN.items():
+        of_build(name, does)
+    size = commands.add_parser("size", help="work out a wish, such as “12 V solenoid 0.5 A”")
+    size.add_argument("wish", help="what is to be switched, on which board, in a line")
+    size.add_argument("--json", action="store_true", help="print the whole report as JSON")
+    states = of_build("states", "print every combination of a channel's lines")
+    states.add_argument("channel", help="its id, letter or name")
+    states.add_argument("--json", action="store_true", help="print them as JSON")
+    run = of_build("rehearse", "run what the loads of a build file do")
+    run.add_argument("--inputs", help="recorded inputs, a table (CSV) or a value change dump (VCD)")
+    run.add_argument("--seconds", type=float, help="how long; up to the last input and 60 s more")
+    run.add_argument("--vcd", help="also write it as a value change dump")
+    run.add_argument("--json", action="store_true", help="print it as JSON")
+    walk = of_build("explore", "walk everything the loads of a build file can do")
+    walk.add_argument("--seconds", type=float, default=5.0, help="how long it may take; 5 s")
+    walk.add_argument("--json", action="store_true", help="print what was found as JSON")
+    program = of_build("program", "write the program of a build file")
+    program.add_argument("--language", choices=("micropython", "cpp"), required=True)
+    program.add_argument("--out", help="a directory; without it the text itself is printed")
+    advise = of_build("advise", "rank the stages that would serve its channels")
+    advise.add_argument("channel", nargs="?", help="its id, letter or name; every one without it")
+    drawing = of_build("drawing", "print the drawing of a channel as SVG")
+    drawing.add_argument("channel", help="its id, letter or name")
+    sheet = of_build("sheet", "print the build on paper as one HTML file")
+    sheet.add_argument("--paper", choices=("a4", "letter"), default="a4")
+    commands.add_parser("schema", help="print the JSON Schema of the build file")
+    return parser
 
 
 def main(argv: list[str] | None = None) -> int:
     """
     Run the command; returns the exit status: 0 sound, 1 a fix or stop stands, 2 unusable input.
     """
-    parser = argparse.ArgumentParser(
-        prog="zinc-latch", description="Check a Zinc Latch build file."
-    )
-    commands = parser.add_subparsers(dest="command", required=True)
-    check = commands.add_parser("check", help="evaluate a build file and print its findings")
-    check.add_argument("build", help="build file, or - for standard input")
-    check.add_argument("--json", action="store_true", help="print the whole report as JSON")
-    wires = commands.add_parser("wires", help="print the wire list of a build file as CSV")
-    wires.add_argument("build", help="build file, or - for standard input")
-    size = commands.add_parser("size", help="work out a wish, such as “12 V solenoid 0.5 A”")
-    size.add_argument("wish", help="what is to be switched, on which board, in a line")
-    size.add_argument("--json", action="store_true", help="print the whole report as JSON")
-    states = commands.add_parser("states", help="print every combination of a channel's lines")
-    states.add_argument("build", help="build file, or - for standard input")
-    states.add_argument("channel", help="its id, letter or name")
-    states.add_argument("--json", action="store_true", help="print them as JSON")
-    run = commands.add_parser("rehearse", help="run what the loads of a build file do")
-    run.add_argument("build", help="build file, or - for standard input")
-    run.add_argument("--inputs", help="recorded inputs, a table (CSV) or a value change dump (VCD)")
-    run.add_argument("--seconds", type=float, help="how long; up to the last input and 60 s more")
-    run.add_argument("--vcd", help="also write it as a value change dump")
-    run.add_argument("--json", action="store_true", help="print it as JSON")
-    walk = commands.add_parser("explore", help="walk everything the loads of a build file can do")
-    walk.add_argument("build", help="build file, or - for standard input")
-    walk.add_argument("--seconds", type=float, default=5.0, help="how long it may take; 5 s")
-    walk.add_argument("--json", action="store_true", help="print what was found as JSON")
-    commands.add_parser("schema", help="print the JSON Schema of the build file")
-    arguments = parser.parse_args(argv)
+    arguments = _parser().parse_args(argv)
     try:
         if arguments.command == "schema":
             print(json.dumps(json_schema(), indent=2, ensure_ascii=False))
             return SOUND
         if arguments.command == "size":
-            return _size(arguments.wish, arguments.json)
-        build = _build(arguments.build)
+            return import_module("console.sizing").print_size(arguments.wish, arguments.json)
+        build = the_build(arguments.build)
         if build is None:
             return UNUSABLE
-        if arguments.command == "states":
-            return print_states(build, arguments.channel, arguments.json)
-        if arguments.command == "rehearse":
-            return print_rehearsal(
-                build, arguments.inputs, arguments.seconds, arguments.vcd, arguments.json
-            )
-        if arguments.command == "explore":
-            return print_exploration(build, arguments.json, arguments.seconds)
-        return _wires(build) if arguments.command == "wires" else _check(build, arguments.json)
+        module, function, told = COMMANDS[arguments.command]
+        given = [getattr(arguments, name) for name in told]
+        return getattr(import_module(module), function)(build, *given)
     except BrokenPipeError:
         # The reader has gone (a pager was closed); that is no fault of the build.
         sys.stderr.close()
         return SOUND
 
 
-def _build(name: str) -> Build | None:
-    """The build of a file; without one, a line on standard error says why."""
-    try:
-        content = sys.stdin.buffer.read(MOST_BYTES + 1) if name == "-" else _read(Path(name))
-        return read_build(content)
-    except OSError as error:
-        print(f"zinc-latch: {name}: {error.strerror}", file=sys.stderr)
-    except BuildFileError as error:
-        print(f"zinc-latch: {name}: {' '.join(str(error).split())}", file=sys.stderr)
-    return None
-
-
-def _size(text: str, as_json: bool) -> int:
-    """A wish worked out: its stages with their values, then the report."""
-    try:
-        wish = read_wish(text)
-        missing = [f"{name} of the {x.words}" for x in wish.loads for name in x.missing]
-        missing += [] if wish.board else ["board"]
-        if not wish.loads or missing:
-            lacks = ", ".join(missing) if wish.loads else "a load, such as lamp, coil or motor"
-            raise WishError(f"Missing: {lacks}. {said_unknown(wish)}".strip())
-        build = open_wish(wish, name_of(wish))
-    except (WishError, EditError) as error:
-        print(f"zinc-latch: {' '.join(str(error).split())}", file=sys.stderr)
-        return UNUSABLE
-    if wish.unknown:
-        print(f"zinc-latch: {said_unknown(wish)}", file=sys.stderr)
-    if not as_json:
-        for channel in evaluate(build).channels:
-            if channel.result is not None:
-                values = ", ".join(f"{v.label} {v.text}" for v in channel.result.values if v.text)
-                print(f"{channel.letter} {channel.name}: {channel.result.title}. {values}.")
-        print()
-    return _check(build, as_json)
-
-
-def _wires(build: Build) -> int:
-    """Every wire in the order in which one wires; exits as it does for a sound build."""
-    around = BuildContext(build, load_catalogue())
-    table = csv.writer(sys.stdout, lineterminator="\n")
-    table.writerow(HEADER)
-    for group in wire_list(around, evaluate(build)):
-        for row in group.rows:
-            if row.kind == WIRE:
-                ends = (row.number, row.start, row.end, row.area.removesuffix(" mm²"))
-                rest = (row.colour, row.domain, f"{row.current:.4g}", row.fuse_a, row.cable)
-                table.writerow([*ends, *rest])
-    return SOUND
-
-
-def _check(build: Build, as_json: bool) -> int:
-    report = advised(build)
-    if as_json:
-        laid = conductors(BuildContext(build, load_catalogue()), report)
-        print(json.dumps(report_data(report, laid), indent=2, ensure_ascii=False))
-    else:
-        print(report_text(report), end="")
-    return FALLS_SHORT if report.count("stop") or report.count("fix") else SOUND
-
-
-def _read(path: Path) -> bytes:
-    with path.open("rb") as file:
-        return file.read(MOST_BYTES + 1)
+#: Where each command is done, by module and function, with what else it is told. A module is
+#: loaded only when its command is given: a check wants to be quick.
+COMMANDS: dict[str, tuple[str, str, tuple[str, ...]]] = {
+    "check": ("console.checking", "print_check", ("json",)),
+    "wires": ("console.outward", "print_table", ("command",)),
+    "parts": ("console.outward", "print_table", ("command",)),
+    "readings": ("console.outward", "print_table", ("command",)),
+    "pins": ("console.outward", "print_pins", ()),
+    "settings": ("console.outward", "print_settings", ()),
+    "states": ("console.states", "print_states", ("channel", "json")),
+    "rehearse": ("console.behaviour", "print_rehearsal", ("inputs", "seconds", "vcd", "json")),
+    "explore": ("console.behaviour", "print_exploration", ("json", "seconds")),
+    "program": ("console.outward", "write_program", ("language", "out")),
+    "advise": ("console.outward", "print_advice", ("channel",)),
+    "drawing": ("console.outward", "print_drawing", ("channel",)),
+    "sheet": ("console.outward", "print_sheet", ("paper",)),
+}
 
 
 if __name__ == "__main__":

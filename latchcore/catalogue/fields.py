@@ -100,8 +100,13 @@ class Record(BaseModel):
     never above the second.
     """
 
+    # Built when a record of its kind is first read: a command that needs few starts the sooner.
     model_config = ConfigDict(
-        frozen=True, extra="forbid", arbitrary_types_allowed=True, allow_inf_nan=False
+        frozen=True,
+        extra="forbid",
+        arbitrary_types_allowed=True,
+        allow_inf_nan=False,
+        defer_build=True,
     )
     curves: ClassVar[tuple[tuple[str, ...], ...]] = ()
     rising: ClassVar[tuple[tuple[str, str], ...]] = ()

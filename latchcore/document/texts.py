@@ -167,4 +167,4 @@ Note = Annotated[str, Field(max_length=2000)]
 class Model(BaseModel):
     """Base: unknown fields are refused, so that a misspelt one is not silently lost."""
 
-    model_config = ConfigDict(extra="forbid", validate_assignment=False)
+    model_config = ConfigDict(extra="forbid", validate_assignment=False, defer_build=True)
