@@ -239,6 +239,25 @@ class Tick(models.Model):
         return self.key
 
 
+class TakenProgram(models.Model):
+    """
+    A program that was taken out: of which revision, in which language, and what it was made of, so
+    that one that has become stale is known.
+    """
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="programs")
+    revision = models.PositiveIntegerField()
+    language = models.CharField(max_length=20)
+    content = models.CharField(max_length=8)
+    taken = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.language} of revision {self.revision}"
+
+
 class PartPhoto(models.Model):
     """
     A photo of a part, made small and without what a camera hides in it; ``marks`` name its pins at

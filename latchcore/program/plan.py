@@ -100,7 +100,21 @@ class ProgramPlan:
     def stamp(self) -> str:
         """From which build and revision it is."""
         said = f"revision {self.revision}, " if self.revision else ""
-        return f"{said}content {digest(self.build)}"
+        return f"{said}content {self.content}"
+
+    @cached_property
+    def content(self) -> str:
+        """Eight letters that change with anything a program is made of, and with nothing else."""
+        does, names = self.build.does, self.names
+        words = [
+            self.build.name,
+            does.model_dump_json(),
+            repr(self.hardware),
+            repr([(o.id, o.name) for o in names.outputs.values()]),
+            repr(list(names.senses.values())),
+            repr(self.watchdog),
+        ]
+        return hashlib.sha256("\n".join(words).encode()).hexdigest()[:8]
 
     @property
     def slug(self) -> str:
@@ -114,18 +128,6 @@ class ProgramPlan:
     def outputs_of(self, channel: str) -> list[str]:
         """Outputs of one channel."""
         return [key for key in self.names.outputs if channel_of(key) == channel]
-
-
-def digest(build: Build) -> str:
-    """
-    Eight letters that change with anything of a build.
-
-    Examples
-    --------
-    >>> digest(Build(name="Bench")) == digest(Build(name="Bench", note="moved"))
-    False
-    """
-    return hashlib.sha256(build.model_dump_json().encode()).hexdigest()[:8]
 
 
 def slug_of(name: str) -> str:

@@ -18,6 +18,7 @@ from workbench.models import Build
 from workbench.sentence_rows import Happens, Row, happenings, happens_of, looks, rows_of
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
+from workbench.views.program import stale_one
 
 RETURNS = (
     ("anew", "stays off until asked anew"),
@@ -136,6 +137,7 @@ class BehaviourPage(BuildPage):
         return {
             "does": does,
             "step": step_of(does),
+            "stale_program": stale_one(build),
             "sheets": [_sheet(doc, words, faults, o, letters[o.channel.id]) for o in outputs],
             "orphans": _orphans(doc, words, faults),
             "looks": looks(doc),

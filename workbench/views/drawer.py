@@ -12,7 +12,7 @@ from latchcore.bench.rework import ReworkError
 from latchcore.edits import EditError
 from latchcore.figures.quantity import show
 from latchcore.figures.typed import quoted
-from latchcore.formats.partsfile import PartsFileError, read_parts, write_parts
+from latchcore.formats.partsfile import PartsFileError, read_parts
 from latchcore.formats.partsrecord import FAMILIES, FIGURE_WORDS, fields_of
 from latchcore.formats.partsrow import (
     CellError,
@@ -27,6 +27,7 @@ from workbench import progress
 from workbench.actions import module_sheet, stocking
 from workbench.actions.binning import KEPT_DAYS
 from workbench.drawer import catalogue, trouble_with
+from workbench.keeping.files import drawer_file
 from workbench.models import PartUse, StockPart
 from workbench.paging import listed, search_of
 from workbench.views.files import read_upload
@@ -323,21 +324,6 @@ class ImportParts(View):
 
 def export(request: HttpRequest) -> HttpResponse:
     """The drawer as a table."""
-    rows = list(
-        StockPart.objects.filter(binned=None).values(
-            "key",
-            "version",
-            "family",
-            "title",
-            "value",
-            "quantity",
-            "place",
-            "price",
-            "substitutes",
-            "figures",
-            "given",
-        )
-    )
-    response = HttpResponse(write_parts(rows), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(drawer_file(), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="drawer.csv"'
     return response
