@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from pathlib import Path
 
 from console.asking import FALLS_SHORT, SOUND, refuse
@@ -13,20 +14,34 @@ from latchcore.behaviour.happenings import Happening
 from latchcore.behaviour.script import script_of
 from latchcore.document.models import Build
 from latchcore.document.texts import LONGEST
+from latchcore.figures.trace import Trace
+from latchcore.formats.capturefile import CaptureFileError, read_capture
 from latchcore.formats.inputsfile import MOST_BYTES, InputsFileError, read_inputs
 from latchcore.formats.rehearsalfile import exploration_data, rehearsal_data, rehearsal_dump
+from latchcore.formats.tracefile import traces_csv, traces_dump
+from latchcore.program.compared import Difference, compare
+from latchcore.program.plan import ProgramPlan
+from latchcore.program.traces import called, planned_traces
 
 #: A rehearsal without recorded inputs is so long unless stated [s].
 USUAL_LENGTH = 60.0
 
 
 def print_rehearsal(
-    build: Build, inputs: str | None, seconds: float | None, dump: str | None, as_json: bool
+    build: Build,
+    inputs: str | None,
+    seconds: float | None,
+    dump: str | None,
+    as_json: bool,
+    lines: str | None = None,
+    capture: str | None = None,
+    begins: float = 0.0,
 ) -> int:
     """
-    Run a build's behaviour; returns the exit status: 1 where an alarm was raised or a rail
-    overloaded, 2 where it could not be run.
+    Run a build's behaviour; returns the exit status: 1 where an alarm was raised, a rail
+    overloaded or a capture differs, 2 where it could not be run.
     """
+    differences: list[Difference] = []
     try:
         happenings = _inputs(build, inputs) if inputs else []
         length = seconds if seconds is not None else _length(happenings)
@@ -35,15 +50,40 @@ def print_rehearsal(
         found = rehearse(build, happenings, length)
         if dump:
             Path(dump).write_text(rehearsal_dump(build, found), encoding="ascii")
+        if lines or capture:
+            planned = planned_traces(ProgramPlan(build), found)
+            if lines:
+                write = traces_csv if lines.endswith(".csv") else _lines_dump
+                Path(lines).write_text(write(planned), encoding="utf-8", newline="")
+            if capture:
+                differences = _held(build, planned, capture, begins)
     except OSError as error:
         return refuse(f"{error.filename}: {error.strerror}")
-    except (BehaviourError, InputsFileError) as error:
+    except (BehaviourError, InputsFileError, CaptureFileError) as error:
         return refuse(" ".join(str(error).split()))
     if as_json:
-        print(json.dumps(rehearsal_data(build, found), indent=2, ensure_ascii=False))
+        data = rehearsal_data(build, found) | {"differences": [asdict(d) for d in differences]}
+        print(json.dumps(data, indent=2, ensure_ascii=False))
     else:
         _print(build, found)
-    return FALLS_SHORT if found.run.alarms or found.breaches else SOUND
+        for difference in differences:
+            print(f"{difference.t:12.3f} s  {difference.what}: {difference.words}")
+    return FALLS_SHORT if found.run.alarms or found.breaches or differences else SOUND
+
+
+def _lines_dump(traces: list[Trace]) -> str:
+    return traces_dump(traces, "lines of a rehearsal")
+
+
+def _held(build: Build, planned: list[Trace], name: str, begins: float) -> list[Difference]:
+    """What differs between a capture and the plan."""
+    with Path(name).open("rb") as file:
+        found = read_capture(name, file.read(MOST_BYTES + 1), called(ProgramPlan(build)))
+    captured = [
+        Trace(line, "", tuple((t - begins, level) for t, level in points))
+        for line, points in found.items()
+    ]
+    return compare(planned, captured, max(points[-1][0] for points in found.values()) - begins)
 
 
 def _inputs(build: Build, name: str) -> list[Happening]:

@@ -60,6 +60,9 @@ def _parser() -> argparse.ArgumentParser:
     run.add_argument("--inputs", help="recorded inputs, a table (CSV) or a value change dump (VCD)")
     run.add_argument("--seconds", type=float, help="how long; up to the last input and 60 s more")
     run.add_argument("--vcd", help="also write it as a value change dump")
+    run.add_argument("--lines", help="also write what each line does, .vcd or .csv")
+    run.add_argument("--capture", help="hold levels captured at the board against it, CSV or VCD")
+    run.add_argument("--begins", type=float, default=0.0, help="where its first step is; 0 s")
     run.add_argument("--json", action="store_true", help="print it as JSON")
     walk = of_build("explore", "walk everything the loads of a build file can do")
     walk.add_argument("--seconds", type=float, default=5.0, help="how long it may take; 5 s")
@@ -110,7 +113,11 @@ COMMANDS: dict[str, tuple[str, str, tuple[str, ...]]] = {
     "pins": ("console.outward", "print_pins", ()),
     "settings": ("console.outward", "print_settings", ()),
     "states": ("console.states", "print_states", ("channel", "json")),
-    "rehearse": ("console.behaviour", "print_rehearsal", ("inputs", "seconds", "vcd", "json")),
+    "rehearse": (
+        "console.behaviour",
+        "print_rehearsal",
+        ("inputs", "seconds", "vcd", "json", "lines", "capture", "begins"),
+    ),
     "explore": ("console.behaviour", "print_exploration", ("json", "seconds")),
     "program": ("console.outward", "write_program", ("language", "out")),
     "advise": ("console.outward", "print_advice", ("channel",)),

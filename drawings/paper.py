@@ -69,23 +69,23 @@ def paper_sheet(around: BuildContext, paper: str = "a4") -> str:
         *_drawings(around, report),
         *_sentences(around),
     ]
-    parts += [_table(table) for table in sheet_tables(around, report)]
+    parts += [_table(t) for t in (*sheet_tables(around, report), *shop_tables(around, report))]
     return "\n".join([*parts, "</body></html>", ""])
 
 
 def sheet_tables(around: BuildContext, report: Report) -> list[Table]:
-    """Every table a sheet has: pins, readings, wires, parts, what may be fitted instead."""
-    tables = [
-        readings_table(around, report),
-        wires_table(around, report),
-        parts_table(around, report),
-        substitutes_table(around, report),
-    ]
+    """For the wall: pins, readings, what may be fitted instead."""
+    tables = [readings_table(around, report), substitutes_table(around, report)]
     try:
         return [pins_table(ProgramPlan(around.build, around=around, report=report)), *tables]
     except BehaviourError:
         # A behaviour that cannot be done has no program; everything else stands.
         return tables
+
+
+def shop_tables(around: BuildContext, report: Report) -> list[Table]:
+    """For the iron and the shop: wires, parts."""
+    return [wires_table(around, report), parts_table(around, report)]
 
 
 def _table(table: Table) -> str:
@@ -119,8 +119,8 @@ def _drawings(around: BuildContext, report: Report) -> Iterator[str]:
             yield f"<p>Not stated: {escape(', '.join(told_of.missing))}.</p>"
             continue
         yield f"<figure>{schematic(told_of.result, around, channel)}</figure>"
-        values = [f"{v.label} {v.text}" for v in told_of.result.values if v.text]
-        values += [f"pin {show(told_of.result.pin_current, 'A')}"]
+        values = [f"{v.label}: {v.text}" for v in told_of.result.values if v.text]
+        values += [f"pin: {show(told_of.result.pin_current, 'A')}"]
         yield f"<p>{escape('; '.join(values))}.</p>"
 
 

@@ -255,7 +255,12 @@ class TakenProgram(models.Model):
         ordering = ["-id"]
 
     def __str__(self) -> str:
-        return f"{self.language} of revision {self.revision}"
+        return f"{self.spoken} of revision {self.revision}"
+
+    @property
+    def spoken(self) -> str:
+        """The language as it is called."""
+        return {"micropython": "MicroPython", "cpp": "C++"}.get(self.language, self.language)
 
 
 class PartPhoto(models.Model):

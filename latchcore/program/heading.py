@@ -40,7 +40,7 @@ def numbered(text: str) -> str:
     >>> numbered(f"# from {HERE}\\n\\n# {OWN}-\\n").splitlines()[0]
     '# from 3'
     """
-    lines = text.splitlines()
+    lines = text.split("\n")
     at = next((n for n, line in enumerate(lines, 1) if line[2:].strip().startswith(OWN.strip())), 0)
     return text.replace(HERE, str(at), 1)
 

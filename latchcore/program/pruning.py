@@ -49,7 +49,8 @@ def pruned(text: str, features: frozenset[str], put: dict[str, str] | None = Non
     """
     kept: list[str] = []
     wanted = [True]
-    for line in text.splitlines():
+    # Cut at ends of lines alone: names may hold what else counts as one.
+    for line in text.removesuffix("\n").split("\n"):
         mark = MARK.match(line)
         if mark is None:
             if all(wanted):
@@ -61,5 +62,5 @@ def pruned(text: str, features: frozenset[str], put: dict[str, str] | None = Non
         elif mark[1] == "end":
             wanted.pop()
         elif all(wanted):
-            kept += (put or {})[mark[2].strip()].splitlines()
+            kept += (put or {})[mark[2].strip()].split("\n")
     return re.sub(r"\n{4,}", "\n\n\n", "\n".join(kept)) + "\n"

@@ -41,6 +41,7 @@ def shed() -> Build:
     return Build.model_validate(
         {
             "name": "Shed",
+            "serial": 9,
             "board": "board-8bit-5v-20",
             "rails": [{"id": "rail1", "name": "12 V", "voltage": "12 V", "rating": "5 A"}],
             "channels": channels,

@@ -26,7 +26,7 @@ MOST_TAKEN = 8
 
 def stale_programs(build: Build, plan: ProgramPlan) -> list[tuple[TakenProgram, bool]]:
     """Programs taken out, the newest first, each with whether the design has moved on since."""
-    taken = build.programs.all()[:MOST_TAKEN]
+    taken = list(build.programs.all()[:MOST_TAKEN])
     return [(program, program.content != plan.content) for program in taken]
 
 
@@ -61,7 +61,7 @@ def parts_of(text: str) -> Parts:
     >>> parts_of("a\\n# The step -\\nb\\n# This build -\\nc\\n").own
     '# This build -\\nc\\n'
     """
-    lines = text.splitlines(keepends=True)
+    lines = [f"{line}\n" for line in text.split("\n")]
     step, own = (
         next((n for n, line in enumerate(lines) if line[2:].strip().startswith(word)), 0)
         for word in ("The step -", OWN.strip() + " -")

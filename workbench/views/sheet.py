@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from drawings.build_plan import build_plan
+from drawings.paper import sheet_tables
 from drawings.points_plan import points_plan
 from drawings.schematic import schematic
 from latchcore.behaviour.telling import told
@@ -13,6 +14,7 @@ from workbench.actions import history
 from workbench.models import Build
 from workbench.shopping import shopping_list
 from workbench.stations import Page
+from workbench.views.outward import LISTS, PROGRAM_LISTS
 from workbench.views.pages import BuildPage
 from workbench.views.wiring import crowded_words, points
 
@@ -47,6 +49,8 @@ class Sheet(BuildPage):
             "points": points(around, report) if groups else [],
             "shopping": shopping_list(report, doc),
             "sentences": told(doc),
+            "tables": sheet_tables(around, report),
+            "lists": (*LISTS, *PROGRAM_LISTS),
         }
 
     @staticmethod
