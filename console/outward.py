@@ -78,9 +78,12 @@ def write_program(build: Build, language: str, out: str | None) -> int:
         return refuse(str(error))
     except OSError as error:
         return refuse(f"{error.filename}: {error.strerror}")
+    unfit = plan.unfit(language)
+    if unfit:
+        print(f"zinc-latch: {unfit}", file=sys.stderr)
     for key, why in plan.hardware.by_hand:
         print(f"zinc-latch: {key} needs a routine of its own: {why}.", file=sys.stderr)
-    return FALLS_SHORT if plan.hardware.by_hand else SOUND
+    return FALLS_SHORT if plan.hardware.by_hand or unfit else SOUND
 
 
 def print_drawing(build: Build, called: str) -> int:

@@ -42,6 +42,7 @@ from latchcore.whole.wire_list import wire_list  # noqa: E402
 from scripts.bench_behaviour import behaviour  # noqa: E402
 from scripts.bench_life import commits, findings, long_life  # noqa: E402
 from scripts.bench_motion import motion  # noqa: E402
+from scripts.bench_outward import outward  # noqa: E402
 from workbench.actions.creating import begin, create_from_file  # noqa: E402
 from workbench.models import Build, StockPart  # noqa: E402
 
@@ -386,6 +387,7 @@ def start() -> None:
 if __name__ == "__main__":
     core()
     wires()
+    outward(row, many)
     findings(row, median)
     web()
     motion(row, median)

@@ -25,7 +25,7 @@ OTHERS = {
     "vents": "Fernhouse vents",
     "first": "Fernhouse vents, first try",
     "landing": "Landing chime",
-    "tides": "Boat shed tide board",
+    "seedling": "Seedling bench",
 }
 #: The storm of the theatre, and what is read while it passes.
 STORM = urlencode(
@@ -48,13 +48,13 @@ VIEWS = [
     ("explorer", "first:behaviour/explorer/?walk=1", None),
     ("drawer", "/drawer/", None),
     ("chain", "landing:chains/", None),
-    ("panel", "tides:channels/ch5/", None),
+    ("program", "seedling:program/?language=micropython", None),
     ("rails", "rails/", None),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),
     ("barriers", "barriers/", None),
     ("wiring", "wiring/", None),
-    ("dimmer", "channels/ch18/dimming/", None),
+    ("sheet", "seedling:sheet/", None),
     ("module", "vents:channels/ch3/", None),
     ("contact", "vents:channels/ch4/", ".contact-view"),
 ]

@@ -79,6 +79,8 @@ class Board(Record):
     brown_out: Volts
     boot_time: Seconds
     upload_time: Seconds
+    #: Which program text it can take.
+    program: Literal["either", "cpp", "neither"] = "either"
     power_pins: dict[str, Amperes]
     pins: list[Pin]
 

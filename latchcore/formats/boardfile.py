@@ -64,6 +64,7 @@ FIGURE_WORDS = {
     "brown_out": "resets below",
     "boot_time": "boots in",
     "upload_time": "longest upload",
+    "program": "program it takes: either, cpp or neither",
 }
 
 

@@ -87,6 +87,18 @@ class ProgramPlan:
             return self.program.watchdog * self.program.step
         return USUAL_WATCHDOG if self.build.watchdog == "yes" else None
 
+    def unfit(self, language: str) -> str:
+        """Why the board takes no program in a language, ``micropython`` or ``cpp``; else empty."""
+        board = self.context.board
+        if board is None or board.program == "either" or board.program == language:
+            return ""
+        if board.program == "neither":
+            return (
+                f"{board.title}: it runs an operating system, and a program under that writes its"
+                " lines; this text knows the pins of a board without one."
+            )
+        return f"{board.title}: it has not the memory for MicroPython; take C++."
+
     @property
     def silent(self) -> int:
         """Steps after which what was asked by hand ends."""

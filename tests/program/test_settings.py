@@ -116,3 +116,14 @@ def test_a_program_without_a_board_is_still_a_program():
     text = next(iter(micropython(plan).values()))
     compile(text, "shed.py", "exec")
     assert [key for key, _ in plan.hardware.by_hand] == ["ch2", "ch3", "ch4", "ch5", "in9"]
+
+
+@pytest.mark.parametrize(
+    ("board", "micropython_fits", "cpp_fits"),
+    [("board-8bit-5v-20", False, True), ("board-radio-3v3", True, True),
+     ("board-sbc-3v3-40", False, False)],
+)  # fmt: skip
+def test_a_board_takes_what_it_has_room_for(board, micropython_fits, cpp_fits):
+    plan = ProgramPlan(shed().model_copy(update={"board": board}))
+    assert (plan.unfit("micropython") == "") is micropython_fits
+    assert (plan.unfit("cpp") == "") is cpp_fits

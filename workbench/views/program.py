@@ -100,10 +100,11 @@ class ProgramPage(BuildPage):
     def content(self, build: Build, **kwargs) -> dict:
         """Text, pin table, settings, what to see to, what was taken out and is stale."""
         asked = kwargs.get("asked") or {}
-        language = asked.get("language", "micropython")
-        language = language if language in LANGUAGES else "micropython"
-        page: dict = {"language": language, "languages": LANGUAGES, "faults": []}
         plan = plan_of(build)
+        language = asked.get("language", "")
+        if language not in LANGUAGES:
+            language = "cpp" if plan.unfit("micropython") else "micropython"
+        page: dict = {"language": language, "languages": LANGUAGES, "faults": []}
         try:
             files = LANGUAGES[language][1](plan)
         except BehaviourError as error:
@@ -118,6 +119,7 @@ class ProgramPage(BuildPage):
             "pins": pin_rows(plan),
             "settings": settings_table(plan),
             "checklist": checklist(plan),
+            "unfit": plan.unfit(language),
             "by_hand": plan.hardware.by_hand,
             "taken": stale_programs(build, plan),
             "stamp": asked.get("stamp", "").strip(),
