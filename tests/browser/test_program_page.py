@@ -1,6 +1,7 @@
-"""The program page and lines over time as a newcomer meets them: from nothing, by keyboard, small."""
+"""The program page and lines over time for a newcomer: from nothing, by keyboard, small."""
 
 import re
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import expect
@@ -26,7 +27,7 @@ def test_a_program_is_taken_out_and_goes_stale_when_a_rule_changes(page, build):
     expect(page.get_by_text("Not yet.")).to_be_visible()
     with page.expect_download() as taken:
         page.get_by_role("button", name=re.compile("Take it out")).press("Enter")
-    text = open(taken.value.path(), encoding="utf-8").read()
+    text = Path(taken.value.path()).read_text(encoding="utf-8")
     assert "# This build -" in text and " = While(c1, 100)" in text
     page.reload()
     expect(page.locator("#taken-out ~ ul")).to_contain_text("current: MicroPython of revision")
