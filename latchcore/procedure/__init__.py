@@ -1,0 +1,1 @@
+"""At the bench: which cause is likely, and which reading tells most."""
