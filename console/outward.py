@@ -11,6 +11,7 @@ from drawings.paper import paper_sheet
 from drawings.schematic import schematic
 from latchcore.advice.advisor import advise
 from latchcore.behaviour.faults import BehaviourError
+from latchcore.bench.readings import readings_table
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
@@ -20,7 +21,7 @@ from latchcore.program.cplusplus import cplusplus
 from latchcore.program.micropython import micropython
 from latchcore.program.plan import ProgramPlan
 from latchcore.program.settings import checklist, pins_table, settings_table
-from latchcore.whole.tables import parts_table, readings_table, wires_table
+from latchcore.whole.tables import parts_table, wires_table
 
 LANGUAGES = {"micropython": micropython, "cpp": cplusplus}
 TABLES = {"wires": wires_table, "parts": parts_table, "readings": readings_table}

@@ -12,13 +12,14 @@ from latchcore.advice.mending import advised
 from latchcore.advice.substitutes import substitutes_table
 from latchcore.behaviour.faults import BehaviourError
 from latchcore.behaviour.telling import told
+from latchcore.bench.readings import readings_table
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
 from latchcore.figures.quantity import show
 from latchcore.figures.table import Table
 from latchcore.program.plan import ProgramPlan
 from latchcore.program.settings import pins_table
-from latchcore.whole.tables import parts_table, readings_table, wires_table
+from latchcore.whole.tables import parts_table, wires_table
 
 #: Papers the sheet is made for, as style sheets call them.
 PAPERS = {"a4": "A4", "letter": "letter"}

@@ -283,6 +283,9 @@ class Mosfet(Law):
         channel, wrong = self._channel(seen)
         volts = seen.across(*self.branches["body"])
         body, by = conducts(self.state[1], volts, seen.amps["body"], self.f["body_v"])
+        if body != self.state[1] and self.state[0] != "off":
+            # What the channel carries beside a diode that ought to be open says nothing yet.
+            return (self.state[0], body), by
         return (channel, body), max(wrong, by)
 
     def _channel(self, seen: Seen) -> tuple[str, float]:

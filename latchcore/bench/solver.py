@@ -156,7 +156,9 @@ class _Circuit:
             chosen = [sorted(wrong, key=lambda w: w[1])[turn % len(wrong)]] if one else wrong
             for _, n, state in chosen:
                 self.laws[n].state = state
-        raise NoPoint("No states of its parts agree with each other.")
+        # What nothing ties may lead round in a ring; then that is what is told.
+        if not self.undecided():
+            raise NoPoint("No states of its parts agree with each other.")
 
     def _solve(self, leak: float, ohm: float) -> None:
         """Voltages and currents with the present states."""

@@ -15,11 +15,12 @@ from drawings.points_plan import points_plan
 from drawings.schematic import schematic
 from latchcore.advice.substitutes import substitutes_table
 from latchcore.behaviour.faults import BehaviourError
+from latchcore.bench.readings import readings_table
 from latchcore.figures.table import Table
 from latchcore.program.plan import ProgramPlan, slug_of
 from latchcore.program.settings import pins_table, settings_table
 from latchcore.whole.laying.conductors import conductors
-from latchcore.whole.tables import parts_table, readings_table, wires_table
+from latchcore.whole.tables import parts_table, wires_table
 from latchcore.whole.wire_list import letters_of
 from workbench.keeping.files import files_of_everything, zipped
 from workbench.models import Build, Unreadable

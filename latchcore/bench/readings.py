@@ -1,0 +1,138 @@
+"""What a meter should show of a build: windows over all corners, by the solver."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from latchcore.bench.circuit import CORNERS, GROUND, Corner, NotModelled, circuit_of
+from latchcore.bench.meter import Meter
+from latchcore.bench.solver import NoPoint, solve
+from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.report import Report, StageResult
+from latchcore.figures.quantity import show
+from latchcore.figures.table import Table
+from latchcore.whole.wire_list import node_numbers
+
+READINGS = ("of", "name", "state", "between", "and", "expected", "what follows")
+#: What is read of nodes nothing ties.
+DRIFTS = "drifts: nothing ties it"
+
+
+@dataclass(frozen=True, slots=True)
+class Expected:
+    """
+    One reading: a state, a node against another, from least to most over all corners [V], widened
+    by the meter; ``None`` where no corner ties both.
+    """
+
+    state: str
+    node: str
+    against: str
+    window: tuple[float, float] | None
+
+
+def expected(
+    context: ChannelContext, result: StageResult, meter: Meter | None = None
+) -> list[Expected]:
+    """
+    Every node of a channel against the board's 0 V, commanded off and on.
+
+    Raises
+    ------
+    NotModelled
+        If a part of it has no law, or its states do not agree with each other
+    """
+    meter = meter or Meter()
+    nodes = list(node_numbers(result.netlist, context.channel.id))
+    found = []
+    for state in ("off", "on"):
+        points = [_solved(context, result, state, nodes, corner) for corner in CORNERS]
+        for node in nodes:
+            if all(node not in row for row in points):
+                # It hangs on what is no direct current, or hurts: no point to probe.
+                continue
+            seen = [volts for row in points if (volts := row.get(node)) is not None]
+            whole = len(seen) == len(points)
+            window = meter.widened(min(seen), max(seen)) if whole else None
+            found.append(Expected(state, node, GROUND, window))
+    return found
+
+
+def _solved(
+    context: ChannelContext, result: StageResult, state: str, nodes: list[str], corner: Corner
+) -> dict[str, float | None]:
+    """Voltages of those nodes that are in the circuit, against the board's 0 V."""
+    parts = circuit_of(context, result, state, corner)
+    try:
+        point = solve(parts)
+    except NoPoint as error:
+        raise NotModelled(str(error)) from error
+    if point.chatters or point.undecided:
+        raise NotModelled(f"{', '.join(point.chatters + point.undecided)} finds no rest")
+    there = {node for part in parts for node in part.at.values()}
+    return {node: point.volts(node, GROUND) for node in nodes if node in there}
+
+
+def readings_table(around: BuildContext, report: Report, meter: Meter | None = None) -> Table:
+    """
+    What a meter shows against the board's 0 V: at every numbered node of each channel commanded off
+    and on, over all corners and widened by the meter; in the states nobody commands as far as they
+    decide; at the pin of each input.
+    """
+    rows: list[tuple[str, ...]] = []
+    for channel, told in zip(around.build.channels, report.channels, strict=True):
+        if told.result is None:
+            continue
+        context = around.channel(channel)
+        numbers = node_numbers(told.result.netlist, channel.id)
+        head = (told.letter, channel.name)
+        rows += [(*head, *row) for row in _commanded(context, told.result, told.letter, meter)]
+        for state, load in told.result.loads:
+            if state.voltage is None or state.key.startswith("commanded"):
+                continue
+            at = f"{told.letter}{numbers[state.node]}" if state.node in numbers else state.node
+            volts = f"up to {show(state.voltage, 'V')}" if state.voltage else "0 V"
+            acts = "" if state.limit is None else f", acts at {show(state.limit, 'V')}"
+            rows.append((*head, state.title, at, "0 V", f"{volts}{acts}", f"load {load}"))
+    for item in report.inputs:
+        pin = next((i.pin for i in around.build.inputs if i.id == item.id), None) or "its pin"
+        for name, level, reads, means in item.rows:
+            words = f"{level}, reads {reads}" if reads else level
+            rows.append((item.id, item.name, name, pin, "0 V", words, means))
+    return Table("readings", "Expected readings", READINGS, tuple(rows))
+
+
+def _commanded(
+    context: ChannelContext, result: StageResult, letter: str, meter: Meter | None
+) -> list[tuple[str, str, str, str, str]]:
+    numbers = node_numbers(result.netlist, context.channel.id)
+    try:
+        found = expected(context, result, meter)
+    except NotModelled as error:
+        return [("Commanded off and on", "–", "–", f"not worked out: {error}", "–")]
+    return [
+        (
+            f"Commanded {item.state}",
+            f"{letter}{numbers[item.node]}",
+            "0 V",
+            DRIFTS if item.window is None else _words(*item.window),
+            f"load {item.state}",
+        )
+        for item in found
+    ]
+
+
+def _words(least: float, most: float) -> str:
+    """
+    A window as one reads it off a hand meter: in millivolts where it is that small.
+
+    Examples
+    --------
+    >>> _words(-0.0002, 0.0002), _words(0.005, 0.012), _words(4.481, 5.252)
+    ('under 1 mV', '5 to 12 mV', '4.48 to 5.26 V')
+    """
+    if least > -0.2 and most < 0.2:
+        low, high = math.floor(max(least, 0.0) * 1e3), math.ceil(most * 1e3)
+        return f"under {max(high, 1)} mV" if low == 0 else f"{low} to {high} mV"
+    return f"{math.floor(least * 100) / 100:.2f} to {math.ceil(most * 100) / 100:.2f} V"
