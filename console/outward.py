@@ -48,7 +48,7 @@ def print_settings(build: Build) -> int:
         table = settings_table(plan)
     except BehaviourError as error:
         return refuse(str(error))
-    for text in checklist(plan):
+    for text in (f"settings of {plan.build.name}, {plan.stamp}.", *checklist(plan)):
         print(f"zinc-latch: {text}", file=sys.stderr)
     return _put(table)
 

@@ -55,3 +55,13 @@ def test_a_capture_without_a_file_keeps_what_was_typed(page, build):
     expect(page.get_by_role("alert")).to_contain_text("No file was sent")
     expect(page.locator("#begins")).to_have_value("1.5")
     expect(page.locator("#trace-script")).to_have_value("1 Door on")
+
+
+def test_every_drawing_is_saved_with_its_look(page, build):
+    page.goto(build)
+    page.get_by_role("link", name=re.compile("Lamp")).first.click()
+    with page.expect_download() as saved:
+        page.get_by_role("button", name=re.compile("Save as SVG: Schematic")).first.press("Enter")
+    text = Path(saved.value.path()).read_text(encoding="utf-8")
+    assert saved.value.suggested_filename.endswith(".svg") and text.startswith("<?xml")
+    assert "var(--" not in text and "stroke" in text and 'width="' in text.split(">")[1]

@@ -95,7 +95,8 @@ def test_every_list_is_a_table(client, kept, name):
     answer = client.get(f"/builds/{kept.pk}/tables/{name}.csv")
     lines = answer.content.decode().split("\r\n")
     assert answer["Content-Type"].startswith("text/csv") and len(lines) > 2 and lines[-1] == ""
-    assert f'filename="shed-{name}.csv"' in answer["Content-Disposition"]
+    # Each says of which revision it is, those of the program of which content too.
+    assert f'filename="shed-{name}-revision-1' in answer["Content-Disposition"]
 
 
 def test_drawings_are_files_that_stand_alone(client, kept):

@@ -64,16 +64,18 @@ def attached(content: str | bytes, kind: str, name: str) -> HttpResponse:
 def table(request: HttpRequest, pk: int, name: str) -> HttpResponse:
     """One list of a build as CSV."""
     build = the_build(pk)
+    of = f"revision-{build.head.number}"
     if name in LISTS:
         found = LISTS[name](build.around, build.report)
     elif name in PROGRAM_LISTS:
         try:
-            found = PROGRAM_LISTS[name](plan_of(build))
+            plan = plan_of(build)
+            found, of = PROGRAM_LISTS[name](plan), f"{of}-{plan.content}"
         except BehaviourError as error:
             raise Http404("Its behaviour cannot be done as it stands.") from error
     else:
         raise Http404("There is no such list.")
-    file = f"{slug_of(build.name)}-{name}.csv"
+    file = f"{slug_of(build.name)}-{name}-{of}.csv"
     return attached(found.as_csv(), "text/csv; charset=utf-8", file)
 
 
