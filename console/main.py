@@ -17,6 +17,7 @@ EPILOG = """examples:
   zinc-latch program bench.json --language micropython --out board/
   zinc-latch settings bench.json > settings.csv       for ready-made firmware
   zinc-latch wires bench.json > wires.csv             also parts, pins, readings
+  zinc-latch plan bench.json                          what to read at first power, step by step
   zinc-latch drawing bench.json A > a.svg
   zinc-latch sheet bench.json --paper letter > sheet.html
 
@@ -72,6 +73,8 @@ def _parser() -> argparse.ArgumentParser:
     program.add_argument("--out", help="a directory; without it the text itself is printed")
     advise = of_build("advise", "rank the stages that would serve its channels")
     advise.add_argument("channel", nargs="?", help="its id, letter or name; every one without it")
+    plan = of_build("plan", "print the power-up plan: what to read, where, and what a miss means")
+    plan.add_argument("--json", action="store_true", help="print it as JSON")
     drawing = of_build("drawing", "print the drawing of a channel as SVG")
     drawing.add_argument("channel", help="its id, letter or name")
     sheet = of_build("sheet", "print the build on paper as one HTML file")
@@ -120,6 +123,7 @@ COMMANDS: dict[str, tuple[str, str, tuple[str, ...]]] = {
     ),
     "explore": ("console.behaviour", "print_exploration", ("json", "seconds")),
     "program": ("console.outward", "write_program", ("language", "out")),
+    "plan": ("console.planning", "print_plan", ("json",)),
     "advise": ("console.outward", "print_advice", ("channel",)),
     "drawing": ("console.outward", "print_drawing", ("channel",)),
     "sheet": ("console.outward", "print_sheet", ("paper",)),

@@ -26,6 +26,7 @@ OTHERS = {
     "first": "Fernhouse vents, first try",
     "landing": "Landing chime",
     "seedling": "Seedling bench",
+    "valve": "Potting bench valve",
 }
 #: The storm of the theatre, and what is read while it passes.
 STORM = urlencode(
@@ -49,7 +50,7 @@ VIEWS = [
     ("drawer", "/drawer/", None),
     ("chain", "landing:chains/", None),
     ("program", "seedling:program/?language=micropython", None),
-    ("rails", "rails/", None),
+    ("first-power", "valve:first-power/?step=s5-A2-on&reading=11.9", None),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),
     ("barriers", "barriers/", None),

@@ -16,7 +16,7 @@ from latchcore.figures.quantity import QuantityError, parse
 from latchcore.figures.spread import Spread
 from latchcore.metal.netlist import Part as Fitted
 
-VDD, GROUND = "board.VDD", "0V"
+VDD, GROUND, LOW = "board.VDD", "0V", "board.LOW"
 #: Protection diodes of a pin: what they hold, their slope; slope of a diode; a relay's contact;
 #: where a coil lets go, as a share of its volts; a base–emitter that breaks down: class figures.
 PROTECTION_V, PROTECTION_OHM, SLOPE, CONTACT, LETS_GO, BREAKS = 0.6, 20.0, 0.05, 0.05, 0.1, 6.0
@@ -100,6 +100,11 @@ class _Maker:
                 continue
             nodes |= ends
             yield self._part(fitted)
+            if fitted.kind == "pin" and not self._high:
+                # Unloaded, a low pin may stand as high as its sheet allows.
+                low = self.context.board.vol_noload * self.at.drops
+                figures = {"volts_v": low, "ohm": 0.0, "limit_a": None, "one_way": False}
+                yield Part("V_OL", "source", {"plus": LOW, "minus": GROUND}, figures)
         yield from self._supplies(nodes)
 
     def _alternating(self) -> set[str]:
@@ -155,12 +160,17 @@ class _Maker:
                 return record
         raise NotModelled(f"the figures of {fitted.ref} are not known")
 
+    @property
+    def _high(self) -> bool:
+        """Whether the line is high in this state."""
+        return self.result.on_with == ("high" if self.state == "on" else "low")
+
     def _pin(self, fitted: Fitted) -> Part:
         board, at = self.context.board, self.at
-        high = self.result.on_with == ("high" if self.state == "on" else "low")
+        high = self._high
         # Its drop at the rated current in the worst corner, next to none in the best.
         drop = between(board.voh_drop_noload, board.voh_drop_rated, at.drops)
-        rise = between(board.vol_noload, board.vol_max, at.drops)
+        rise = between(0.0, board.vol_max - board.vol_noload, at.drops)
         figures = {
             "mode": "high" if high else "low",
             "protection_v": PROTECTION_V,
@@ -168,7 +178,8 @@ class _Maker:
             "high_ohm": max(drop, 1e-3) / board.rated_current,
             "low_ohm": max(rise, 1e-3) / board.rated_current,
         }
-        where = {"pin": fitted.terminals["pin"], "supply": VDD, "ground": GROUND}
+        ground = GROUND if high else LOW
+        where = {"pin": fitted.terminals["pin"], "supply": VDD, "ground": ground}
         return Part(fitted.ref, "pin", where, figures)
 
     def _resistor(self, fitted: Fitted) -> Part:

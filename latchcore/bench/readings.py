@@ -116,20 +116,20 @@ def _commanded(
             f"Commanded {item.state}",
             f"{letter}{numbers[item.node]}",
             "0 V",
-            DRIFTS if item.window is None else _words(*item.window),
+            DRIFTS if item.window is None else window_words(*item.window),
             f"load {item.state}",
         )
         for item in found
     ]
 
 
-def _words(least: float, most: float) -> str:
+def window_words(least: float, most: float) -> str:
     """
     A window as one reads it off a hand meter: in millivolts where it is that small.
 
     Examples
     --------
-    >>> _words(-0.0002, 0.0002), _words(0.005, 0.012), _words(4.481, 5.252)
+    >>> window_words(-0.0002, 0.0002), window_words(0.005, 0.012), window_words(4.481, 5.252)
     ('under 1 mV', '5 to 12 mV', '4.48 to 5.26 V')
     """
     if least > -0.2 and most < 0.2:
