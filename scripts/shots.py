@@ -49,7 +49,7 @@ VIEWS = [
     ("explorer", "first:behaviour/explorer/?walk=1", None),
     ("drawer", "/drawer/", None),
     ("chain", "landing:chains/", None),
-    ("program", "seedling:program/?language=micropython", None),
+    ("program", "vents:program/", None),
     ("first-power", "valve:first-power/?step=s5-A2-on&reading=11.9", None),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),

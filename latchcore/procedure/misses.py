@@ -89,4 +89,6 @@ def _short(part: str) -> str:
     head, _, rest = part.partition(".")
     if part == "V_DD":
         return "the board's supply"
+    if rest == "LOAD":
+        return "the load"
     return f"pin {rest}" if head == "BOARD" else rest or head

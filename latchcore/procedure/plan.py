@@ -81,7 +81,7 @@ class Step:
         named = self.causes.under if where == "under" else self.causes.over
         if not named:
             return "No single fault that is looked for reads so: look at it with the board dead."
-        return f"{', '.join(named[:MOST_NAMED])}."
+        return f"What would do that: {', '.join(named[:MOST_NAMED])}."
 
     @property
     def window(self) -> str:
