@@ -9,7 +9,8 @@ from typing import Any
 import networkx as nx
 import numpy as np
 
-from latchcore.bench.laws import LAWS, Junctions, Law, Mosfet, Relay, Seen, Tied, Vector
+from latchcore.bench.laws import Junctions, Law, Seen, Tied, Vector
+from latchcore.bench.switches import LAWS, Mosfet, Relay
 
 #: While states are sought every node leaks so much to a common point [S]; what carries less than
 #: this is open [A]; what an ideal tie has meanwhile, so that two beside each other can be told [Ω].

@@ -27,6 +27,13 @@ class Verdict:
     good: bool
     where: str
 
+    @property
+    def words(self) -> str:
+        """In words."""
+        return {"under": "Too low", "over": "Too high", "inside": "As expected"}.get(
+            self.where, "Not as said"
+        )
+
 
 def judge(step: Step, typed: str) -> Verdict:
     """

@@ -71,17 +71,13 @@ def cplusplus(plan: ProgramPlan) -> dict[str, str]:
 class CPlusPlus(Language):
     """Declarations as statics, with what is set of them in a routine that runs first."""
 
-    def value(self, value: Value) -> str:
-        """A value as it is written."""
-        if isinstance(value, bool):
-            return "true" if value else "false"
-        if isinstance(value, To):
-            return f"&{value.name}" if value.name else "nullptr"
-        if isinstance(value, Var):
-            return value.name
-        if isinstance(value, Raw):
-            return value.text
-        return self.quoted(value) if isinstance(value, str) else repr(value)
+    def truth(self, value: bool) -> str:
+        """In small letters."""
+        return "true" if value else "false"
+
+    def to(self, name: str | None) -> str:
+        """Its address."""
+        return f"&{name}" if name else "nullptr"
 
     def comment(self, text: str = "") -> None:
         """A comment."""
@@ -91,7 +87,7 @@ class CPlusPlus(Language):
         """A static."""
         if says:
             self.comment(says)
-        inner = ", ".join(self.value(v) for v in values)
+        inner = self.values(values)
         self.lines.append(f"static {kind} {name}{f'({inner})' if inner else ''};")
         return Var(name)
 
@@ -101,7 +97,7 @@ class CPlusPlus(Language):
 
     def call(self, of: str, method: str, *values: Value) -> None:
         """Call a method, once all is declared."""
-        self.later.append(f"  {of}.{method}({', '.join(self.value(v) for v in values)});")
+        self.later.append(f"  {of}.{method}({self.values(values)});")
 
     def row(self, owner: str, kind: str, names: Sequence[str]) -> Raw:
         """An array of pointers."""
@@ -113,7 +109,7 @@ class CPlusPlus(Language):
 
     def table(self, owner: str, kind: str, rows: Sequence[Row]) -> Raw:
         """An array of structures, with how many there are."""
-        inner = [f"{{{', '.join(self.value(v) for v in row)}}}" for row in rows]
+        inner = [f"{{{self.values(row)}}}" for row in rows]
         if sum(map(len, inner)) < 60:
             text = ", ".join(inner)
         else:

@@ -73,8 +73,28 @@ class Language(ABC):
     later: list[str] = field(default_factory=list)
 
     @abstractmethod
+    def truth(self, value: bool) -> str:
+        """Yes or no."""
+
+    @abstractmethod
+    def to(self, name: str | None) -> str:
+        """What leads to something declared before, or to nothing."""
+
     def value(self, value: Value) -> str:
         """A value as it is written."""
+        if isinstance(value, bool):
+            return self.truth(value)
+        if isinstance(value, To):
+            return self.to(value.name)
+        if isinstance(value, Var):
+            return value.name
+        if isinstance(value, Raw):
+            return value.text
+        return self.quoted(value) if isinstance(value, str) else repr(value)
+
+    def values(self, values: Sequence[Value]) -> str:
+        """Several, side by side."""
+        return ", ".join(self.value(v) for v in values)
 
     @abstractmethod
     def comment(self, text: str = "") -> None:

@@ -49,15 +49,13 @@ def micropython(plan: ProgramPlan) -> dict[str, str]:
 class MicroPython(Language):
     """Declarations as assignments."""
 
-    def value(self, value: Value) -> str:
-        """A value as it is written."""
-        if isinstance(value, To):
-            return value.name or "None"
-        if isinstance(value, Var):
-            return value.name
-        if isinstance(value, Raw):
-            return value.text
-        return self.quoted(value) if isinstance(value, str) else repr(value)
+    def truth(self, value: bool) -> str:
+        """As Python has it."""
+        return repr(value)
+
+    def to(self, name: str | None) -> str:
+        """The thing itself."""
+        return name or "None"
 
     def comment(self, text: str = "") -> None:
         """A comment."""
@@ -67,11 +65,8 @@ class MicroPython(Language):
         """Assign something new."""
         if says:
             self.comment(says)
-        self.lines.append(f"{name} = {kind}({self._list(values)})")
+        self.lines.append(f"{name} = {kind}({self.values(values)})")
         return Var(name)
-
-    def _list(self, values: Sequence[Value]) -> str:
-        return ", ".join(self.value(v) for v in values)
 
     def set(self, of: str, field: str, value: Value) -> None:
         """Set a field."""
@@ -79,7 +74,7 @@ class MicroPython(Language):
 
     def call(self, of: str, method: str, *values: Value) -> None:
         """Call a method."""
-        self.lines.append(f"{of}.{method}({self._list(values)})")
+        self.lines.append(f"{of}.{method}({self.values(values)})")
 
     def row(self, owner: str, kind: str, names: Sequence[str]) -> Raw:
         """A list."""
@@ -88,7 +83,7 @@ class MicroPython(Language):
     def table(self, owner: str, kind: str, rows: Sequence[Row]) -> Raw:
         """A list of tuples, or of what has a class of its own."""
         word = kind if kind == "Phase" else ""
-        inner = [f"{word}({self._list(row)})" for row in rows]
+        inner = [f"{word}({self.values(row)})" for row in rows]
         if sum(map(len, inner)) < 70:
             return Raw(f"[{', '.join(inner)}]")
         return Raw("[\n    " + ",\n    ".join(inner) + ",\n]")
