@@ -71,6 +71,7 @@ def single_faults(parts: list[Part]) -> Iterator[BenchFault]:
             at = {**part.at, one: part.at[other], other: part.at[one]}
             yield BenchFault(part.id, "the wrong way round", (*others, replace(part, at=at)))
         if part.kind == "pin":
-            mode = {"high": "low", "low": "high"}.get(part.figures["mode"], "low")
-            stuck = replace(part, figures={**part.figures, "mode": mode})
-            yield BenchFault(part.id, f"stays {mode}", (*others, stuck))
+            for mode in ("low", "high"):
+                # Where it is commanded that way it looks sound, and that tells something too.
+                stuck = replace(part, figures={**part.figures, "mode": mode})
+                yield BenchFault(part.id, f"stays {mode}", (*others, stuck))

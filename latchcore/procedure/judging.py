@@ -20,6 +20,29 @@ class ReadingError(Refusal):
     """A reading that cannot be understood."""
 
 
+def volts_typed(typed: str) -> float:
+    """
+    A voltage as it stands on the meter [V].
+
+    Raises
+    ------
+    ReadingError
+        If it is none
+
+    Examples
+    --------
+    >>> volts_typed("120 mV"), volts_typed("-12,1")
+    (0.12, -12.1)
+    """
+    found = TYPED.fullmatch(typed.strip())
+    if found is None:
+        raise ReadingError(
+            f"{quoted(typed)} is no reading; expected what stands on the meter, such as “0.74”,"
+            " “-12.1”, “1.2k” or “OL”."
+        )
+    return float(found[1].replace(",", ".")) * SHARES[found[2]]
+
+
 @dataclass(frozen=True, slots=True)
 class Verdict:
     """Whether a reading is as expected, and where it lies: ``inside``, ``under``, ``over``."""
@@ -59,13 +82,7 @@ def judge(step: Step, typed: str) -> Verdict:
     if text.lower() in OVER:
         good = step.most is None and step.setting != "direct volts"
         return Verdict(good, "inside" if good else "over")
-    found = TYPED.fullmatch(text)
-    if found is None:
-        raise ReadingError(
-            f"{quoted(typed)} is no reading; expected what stands on the meter, such as “0.74”,"
-            " “-12.1”, “1.2k” or “OL”."
-        )
-    value = float(found[1].replace(",", ".")) * SHARES[found[2]]
+    value = volts_typed(text)
     if step.least is None and step.most is None:
         # Where nothing may get through, any figure is a way through.
         return Verdict(False, "under")

@@ -61,7 +61,7 @@ def misses(
             if point.undecided or point.chatters:
                 continue
             there = {node for part in fault.parts for node in part.at.values()}
-            words = f"{_short(fault.part)} {fault.words}"
+            words = f"{short_name(fault.part)} {fault.words}"
             for item in own:
                 volts = point.volts(item.node, GROUND) if item.node in there else None
                 _sort(found[state, item.node], item.window, volts, words)
@@ -77,13 +77,13 @@ def _sort(miss: Miss, window: tuple[float, float] | None, volts: float | None, w
         miss.over.append(words)
 
 
-def _short(part: str) -> str:
+def short_name(part: str) -> str:
     """
     A part as it is called at the bench.
 
     Examples
     --------
-    >>> _short("ch2.R1"), _short("BOARD.P25"), _short("V_DD"), _short("rail1")
+    >>> short_name("ch2.R1"), short_name("BOARD.P25"), short_name("V_DD"), short_name("rail1")
     ('R1', 'pin P25', "the board's supply", 'rail1')
     """
     head, _, rest = part.partition(".")

@@ -59,3 +59,39 @@ def test_while_a_stop_stands_only_the_dead_board_is_looked_at(shown):
 
 def test_a_step_that_is_gone_is_said(shown):
     assert "no longer in the plan" in shown("potting-bench-valve", step="s5-Z9-on")
+
+
+@pytest.fixture
+def fault(client):
+    build = create_from_file((DEMO / "potting-bench-valve.json").read_bytes())
+
+    def get(channel: str = "ch2", **asked) -> str:
+        answer = client.get(f"/builds/{build.pk}/channels/{channel}/fault/", asked)
+        assert answer.status_code == 200
+        return html.unescape(answer.content.decode())
+
+    return get
+
+
+def test_a_step_that_missed_leads_to_the_search_with_what_was_read(shown):
+    text = shown("potting-bench-valve", step="s5-A2-on", reading="11.9")
+    assert "channels/ch2/fault/?on-2=11.9" in text
+
+
+def test_causes_are_ranked_and_the_next_reading_is_marked(fault):
+    text = fault(**{"load-on": "dead", "on-2": "12.0", "on-3": "0", "on-1": "4.9"})
+    first = text.partition("How likely")[2].partition("<td>")[2].partition("</td>")[0]
+    assert first == "R1 open or not joined"
+    assert "read this next" in fault(**{"load-on": "dead"}) and "There would" in fault()
+
+
+def test_nonsense_in_a_reading_is_kept_and_counts_for_nothing(fault):
+    text = fault(**{"on-2": "warm", "load-on": "purple"})
+    assert "“warm” is no reading" in text and 'value="warm"' in text
+
+
+def test_what_has_no_law_is_said(client):
+    build = create_from_file((DEMO / "hollyhock-marionettes.json").read_bytes())
+    answer = client.get(f"/builds/{build.pk}/channels/ch18/fault/").content.decode()
+    assert "triac driver has no law" in answer
+    assert client.get(f"/builds/{build.pk}/channels/ch99/fault/").status_code == 404

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from string import ascii_uppercase as LETTERS
+from urllib.parse import urlencode
+
 from django.http import HttpRequest, HttpResponse
 
 from drawings.schematic import schematic
@@ -10,6 +13,14 @@ from latchcore.procedure.plan import LOOK, STAGES, Plan, Step, plan_of
 from workbench.models import Build
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
+
+
+def carried(step: Step, typed: str) -> str:
+    """What was read at a step, as the search for a fault asks for it."""
+    if step.between is None or step.unit != "V":
+        return ""
+    state, point = step.id.rpartition("-")[2], step.between[0].lstrip(LETTERS)
+    return f"?{urlencode({f'{state}-{point}': typed})}"
 
 
 class FirstPower(BuildPage):
@@ -60,6 +71,7 @@ class FirstPower(BuildPage):
             try:
                 verdict = judge(step, typed)
                 found |= {"verdict": verdict, "meant": step.meant(verdict.where)}
+                found["carried"] = carried(step, typed)
             except ReadingError as error:
                 found["wrong"] = str(error)
         return found
