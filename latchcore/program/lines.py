@@ -10,7 +10,7 @@ from latchcore.behaviour.layout import steps_of
 from latchcore.behaviour.named import BACK, outputs_of
 from latchcore.behaviour.times import percent, step_of
 from latchcore.design.context import BuildContext, ChannelContext
-from latchcore.design.kinds import lines_of, pulsed_of
+from latchcore.design.kinds import STAGES, lines_of, pulsed_of
 from latchcore.design.report import Report, StageResult
 from latchcore.document.chains import part_of
 from latchcore.document.models import Channel
@@ -98,12 +98,19 @@ class Lines:
             return "its stage is not worked out yet"
         if channel.stage.kind in OWN_WORDS:
             return OWN_WORDS[channel.stage.kind]
+        if STAGES[channel.stage.kind].traits.direction == "in":
+            return "it reads a signal and drives nothing"
+        leader = self.around.build.channel(channel.moves_with or "")
+        if leader is not None and leader.pin == channel.pin:
+            return f"it shares the line of {leader.name} and moves with that"
         context = self.around.channel(channel)
         missing = [role or "its line" for role, name in lines_of(context) if not name]
         if missing:
             return f"no pin is chosen for {', '.join(missing)}"
         if result.servo is not None:
             return self._servo(context, result)
+        if channel.stage.kind == "step_driver":
+            return self._stepped(context)
         if result.output.control == "phase" and result.output.window is not None:
             return self._firing(context, result)
         if result.motion is not None:
@@ -201,6 +208,22 @@ class Lines:
         if len(ways_on) == len(outputs):
             return SwitchPlan(key, lines, codes[rest], tuple(zip(outputs, ways_on, strict=True)))
         return "it has more patterns than on and off, and nothing says which is meant"
+
+    def _stepped(self, context: ChannelContext) -> DrivePlan | str:
+        """A driver chip: its enable is low while it holds, its step line goes up and down."""
+        rate = context.given("step_rate", "Hz")
+        if rate is None:
+            return "its steps a second are not stated"
+        lines = []
+        for role, name in lines_of(context):
+            line = line_plan(self.around, name, int(role == "enable"))
+            if line is None:
+                return f"there is no line {name}"
+            lines.append(line)
+        rest = "".join(str(line.off) for line in lines)
+        steps = tuple(f"{step}0" + "0" * (len(lines) - 2) for step in ("1", "0"))
+        output = self.outputs[context.channel.id][0]
+        return TurningPlan(output, tuple(lines), rest, steps, round(5e5 / rate))
 
     def _turning(
         self, context: ChannelContext, lines: tuple[LinePlan, ...], codes: dict[str, str], rest: str

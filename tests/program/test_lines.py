@@ -15,6 +15,7 @@ from latchcore.program.cplusplus import cplusplus
 from latchcore.program.micropython import micropython
 from latchcore.program.plan import ProgramPlan
 from tests.program.runs import GPP, HERE
+from tests.program.test_line_and_walk import shed
 
 DEMO = Path(__file__).parents[2] / "demo"
 NAMES = sorted(path.stem for path in DEMO.glob("*.json"))
@@ -155,6 +156,67 @@ def test_a_triac_fires_by_the_table_and_never_after_its_last_moment(theatre):
         drive.zero_at = 0
         drive.poll()
         assert calls == wanted
+
+
+@pytest.mark.parametrize("level", [1, 4, 5, 14])
+def test_a_lamp_asked_for_next_to_nothing_is_never_fired_at_the_zero(theatre, level):
+    plan, module, calls = theatre
+    drive = next(d for d in module.DRIVES if type(d).__name__ == "Firing")
+    fires = next(d for d in plan.hardware.drives if isinstance(d, hw.FiringPlan))
+    written(module, calls, "ch18", level)
+    assert drive.fires == fires.delays[1] > 0
+    written(module, calls, "ch18", 0)
+    assert drive.fires is None
+
+
+def test_a_stepper_on_a_driver_steps_at_its_rate_and_lets_go(tmp_path, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    build = shed()
+    stage = {"kind": "step_driver", "settings": {"step_rate": "400 Hz"}}
+    motor = build.channels[0].model_validate(
+        {"id": "ch2", "name": "Dial", "rail": "rail1", "pin": "L5", "stage": stage,
+         "lines": {"direction": "L10", "enable": "L11"},
+         "load": {"kind": "stepper_bipolar", "voltage": "12 V", "figure": "1 A"}}
+    )  # fmt: skip
+    plan = ProgramPlan(build.model_copy(update={"channels": [motor, *build.channels[1:]]}))
+    turning = plan.hardware.drives[0]
+    assert isinstance(turning, hw.TurningPlan) and turning.each == 1250
+    assert [line.off for line in turning.lines] == [0, 0, 1]
+    module, calls = module_of(plan, tmp_path, monkeypatch)
+    module.begin()
+    assert first_levels(calls)[11] == 1
+    module.CHANNELS[0].written = 100
+    calls.clear()
+    for now in (0, 1249, 1250, 2500):
+        module.time.ticks_us = lambda now=now: now
+        module.DRIVES[0].poll()
+    assert [c for c in calls if c[1] == 5] == [("level", 5, 1), ("level", 5, 0), ("level", 5, 1)]
+    assert ("level", 11, 0) in calls
+    module.CHANNELS[0].written = 0
+    calls.clear()
+    module.write_outputs()
+    assert ("level", 11, 1) in calls
+
+
+def test_what_follows_another_s_line_does_not_fight_over_it():
+    build = shed()
+    follows = build.channels[1].model_copy(update={"pin": "L5", "moves_with": "ch2"})
+    channels = [build.channels[0], follows, *build.channels[2:]]
+    plan = ProgramPlan(build.model_copy(update={"channels": channels}))
+    assert plan.hardware.by_hand == [("ch3", "it shares the line of Lamp and moves with that")]
+
+
+def test_what_reads_a_signal_is_never_made_an_output():
+    build = shed()
+    reads = build.channels[1].model_validate(
+        {"id": "ch3", "name": "Wire", "rail": "rail1", "pin": "L6",
+         "stage": {"kind": "wide_input"},
+         "load": {"kind": "wide_signal", "voltage": "12 V", "figure": "5 mA"}}
+    )  # fmt: skip
+    channels = [build.channels[0], reads, *build.channels[2:]]
+    plan = ProgramPlan(build.model_copy(update={"channels": channels}))
+    assert [line.id for d in plan.hardware.drives for line in getattr(d, "lines", ())] == [
+        "L5", "L7", "L8"]  # fmt: skip
 
 
 def test_what_has_words_of_its_own_is_left_to_a_routine(theatre):
