@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from latchcore.behaviour.compiling import compiled, line_time_out
-from latchcore.behaviour.layout import steps_of
+from latchcore.behaviour.faults import BehaviourError, Fault
+from latchcore.behaviour.layout import FUZZ, steps_of
 from latchcore.behaviour.named import Names, channel_of
 from latchcore.behaviour.sentences import Sentences
 from latchcore.behaviour.step import Program
@@ -48,7 +49,12 @@ class ProgramPlan:
     @cached_property
     def program(self) -> Program:
         """The behaviour, compiled, with a line to command it over."""
-        return compiled(self.build, by_line=True)
+        found = compiled(self.build, by_line=True)
+        ms = found.step * 1e3
+        if round(ms) < 1 or abs(ms - round(ms)) > FUZZ:
+            words = f"A step of {ms:g} ms is none a board counts; expected whole milliseconds."
+            raise BehaviourError([Fault("", "step", words)])
+        return found
 
     @cached_property
     def names(self) -> Names:

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 
+from latchcore.behaviour.faults import BehaviourError
 from latchcore.edits import apply
 from latchcore.formats.buildfile import read_build
 from latchcore.program import hardware as hw
@@ -127,3 +128,14 @@ def test_a_board_takes_what_it_has_room_for(board, micropython_fits, cpp_fits):
     plan = ProgramPlan(shed().model_copy(update={"board": board}))
     assert (plan.unfit("micropython") == "") is micropython_fits
     assert (plan.unfit("cpp") == "") is cpp_fits
+
+
+@pytest.mark.parametrize(("step", "refused"), [("1 ms", False), ("1.5 ms", True), ("500 µs", True)])
+def test_a_step_is_whole_milliseconds(step, refused):
+    does = shed().does.model_copy(update={"step": step})
+    plan = ProgramPlan(shed().model_copy(update={"behaviour": does}))
+    if refused:
+        with pytest.raises(BehaviourError, match="expected (whole milliseconds|1 ms to 1 s)"):
+            micropython(plan)
+    else:
+        assert "STEP_MS = 1 " in next(iter(micropython(plan).values()))

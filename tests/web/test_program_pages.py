@@ -88,6 +88,10 @@ def test_a_behaviour_that_cannot_be_done_has_no_program_and_says_why(client):
     assert "There is no program yet" in text
     assert client.post(f"/builds/{broken.pk}/program/", {"take": "cpp"}).status_code == 200
     assert not TakenProgram.objects.exists()
+    # One that was taken out before it broke is stale, and its page still opens.
+    TakenProgram.objects.create(build=broken, revision=1, language="cpp", content="00000000")
+    behaviour = client.get(f"/builds/{broken.pk}/behaviour/")
+    assert behaviour.status_code == 200 and "is stale" in behaviour.content.decode()
 
 
 @pytest.mark.parametrize("name", ["wires", "parts", "readings", "substitutes", "pins", "settings"])

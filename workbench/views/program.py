@@ -33,9 +33,13 @@ def stale_programs(build: Build, plan: ProgramPlan) -> list[tuple[TakenProgram, 
 def stale_one(build: Build) -> TakenProgram | None:
     """The program taken out last, where the design has moved on since."""
     last = build.programs.first()
-    if last is None or last.content == plan_of(build).content:
+    if last is None:
         return None
-    return last
+    try:
+        return None if last.content == plan_of(build).content else last
+    except BehaviourError:
+        # What cannot be done any more is surely not what runs on the board.
+        return last
 
 
 @dataclass(frozen=True)
