@@ -56,11 +56,11 @@ def test_the_same_inputs_give_the_same_rehearsal(light, capsys):
 
 
 def test_an_exploration_finds_both_faults_of_the_first_try_and_none_of_the_other(capsys):
-    assert main(["explore", str(FIRST_TRY), "--json"]) == 1
+    assert main(["explore", str(FIRST_TRY), "--json", "--seconds", "60"]) == 1
     data = json.loads(capsys.readouterr().out)
     assert data["finished"] and {f["id"] for f in data["found"]} == {"T6", "T8"}
     assert all(f["what"] and f["trace"] is not None for f in data["found"])
-    assert main(["explore", str(VENTS)]) == 0
+    assert main(["explore", str(VENTS), "--seconds", "60"]) == 0
     assert "all there are" in capsys.readouterr().out
 
 
