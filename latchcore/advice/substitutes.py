@@ -6,12 +6,15 @@ from collections.abc import Iterator
 
 from latchcore.design.context import BuildContext, Missing
 from latchcore.design.kinds import STAGES
+from latchcore.design.memory import Memory, once
 from latchcore.design.report import Report, StageResult
 from latchcore.document.models import Channel
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import QuantityError, resistor_code
 from latchcore.figures.table import Table
 
+#: Every part that could be fitted is tried on the whole build: once is enough.
+KNOWN = Memory(32)
 SUBSTITUTES = ("of", "name", "what", "fitted", "instead")
 #: As many other values of a resistor as a sheet has room for, on either side of the one fitted.
 MOST_VALUES = 6
@@ -22,6 +25,10 @@ def substitutes_table(around: BuildContext, report: Report) -> Table:
     For each value and part of each channel the others that satisfy its sums, each on its own: two
     changed at once have to be worked out again.
     """
+    return once(KNOWN, around.build, around.catalogue, lambda: _tried(around, report))
+
+
+def _tried(around: BuildContext, report: Report) -> Table:
     rows = []
     before = _bad(report)
     for channel, told in zip(around.build.channels, report.channels, strict=True):

@@ -9,12 +9,15 @@ from latchcore.bench.circuit import CORNERS, GROUND, Corner, NotModelled, circui
 from latchcore.bench.meter import Meter
 from latchcore.bench.solver import NoPoint, solve
 from latchcore.design.context import BuildContext, ChannelContext
+from latchcore.design.memory import Memory, once
 from latchcore.design.report import Report, StageResult
 from latchcore.figures.quantity import show
 from latchcore.figures.table import Table
 from latchcore.whole.wire_list import node_numbers
 
 READINGS = ("of", "name", "state", "between", "and", "expected", "what follows")
+#: Every corner of every channel is solved: once is enough.
+KNOWN = Memory(32)
 #: What is read of nodes nothing ties.
 DRIFTS = "drifts: nothing ties it"
 
@@ -80,6 +83,15 @@ def readings_table(around: BuildContext, report: Report, meter: Meter | None = N
     and on, over all corners and widened by the meter; in the states nobody commands as far as they
     decide; at the pin of each input.
     """
+    meter = meter or Meter()
+
+    def work() -> Table:
+        return _read(around, report, meter)
+
+    return once(KNOWN, around.build, around.catalogue, work, repr(meter))
+
+
+def _read(around: BuildContext, report: Report, meter: Meter) -> Table:
     rows: list[tuple[str, ...]] = []
     for channel, told in zip(around.build.channels, report.channels, strict=True):
         if told.result is None:

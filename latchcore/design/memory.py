@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Callable
 from threading import Lock
 from typing import Any
 
@@ -37,3 +38,24 @@ class Memory:
         """Forget everything."""
         with self._lock:
             self._known.clear()
+
+
+def once(
+    memory: Memory, build: Any, catalogue: Any, work: Callable[[], Any], more: str = ""
+) -> Any:
+    """
+    What is worked out of a build and its catalogue, from memory where neither changed.
+
+    Examples
+    --------
+    >>> from types import SimpleNamespace as Some
+    >>> known, build = Memory(4), Some(model_dump_json=lambda: "{}")
+    >>> [once(known, build, Some(version="1"), lambda: n) for n in (1, 2)]
+    [1, 1]
+    """
+    key = (build.model_dump_json(), catalogue.version, more)
+    found = memory.get(key)
+    if found is None:
+        found = work()
+        memory[key] = found
+    return found

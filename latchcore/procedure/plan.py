@@ -10,6 +10,7 @@ from latchcore.bench.circuit import GROUND, NotModelled
 from latchcore.bench.meter import Meter
 from latchcore.bench.readings import Expected, expected, window_words
 from latchcore.design.context import BuildContext
+from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Report
 from latchcore.figures.quantity import show
 from latchcore.procedure.misses import MOST_NAMED, Miss, misses
@@ -28,6 +29,8 @@ STAGES = (
     "Mains, last",
 )
 VOLTS, OHMS, LOOK = "direct volts", "ohms, circuit dead", "look"
+#: Every single fault of every channel is solved: once is enough.
+KNOWN = Memory(32)
 #: Parts that sit one way round only.
 POLAR = frozenset({"diode", "zener", "npn", "pnp", "nmos", "pmos", "coupler", "led"})
 #: An earth path reads under this [Ω]; the limit of a bench supply beside what is expected; how long
@@ -132,7 +135,12 @@ def plan_of(around: BuildContext, report: Report, meter: Meter | None = None) ->
     >>> plan_of(BuildContext(build, load_catalogue()), evaluate(build)).steps[0].stage
     0
     """
-    return _Planner(around, report, meter or Meter()).plan()
+    meter = meter or Meter()
+
+    def work() -> Plan:
+        return _Planner(around, report, meter).plan()
+
+    return once(KNOWN, around.build, around.catalogue, work, repr(meter))
 
 
 class _Planner:
