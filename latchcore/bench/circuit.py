@@ -100,7 +100,7 @@ class _Maker:
                 continue
             nodes |= ends
             yield self._part(fitted)
-            if fitted.kind == "pin" and not self._high:
+            if fitted.kind == "pin":
                 # Unloaded, a low pin may stand as high as its sheet allows.
                 low = self.context.board.vol_noload * self.at.drops
                 figures = {"volts_v": low, "ohm": 0.0, "limit_a": None, "one_way": False}
@@ -178,8 +178,8 @@ class _Maker:
             "high_ohm": max(drop, 1e-3) / board.rated_current,
             "low_ohm": max(rise, 1e-3) / board.rated_current,
         }
-        ground = GROUND if high else LOW
-        where = {"pin": fitted.terminals["pin"], "supply": VDD, "ground": ground}
+        # Also while it is high: one that stays low stands as high as that.
+        where = {"pin": fitted.terminals["pin"], "supply": VDD, "ground": LOW}
         return Part(fitted.ref, "pin", where, figures)
 
     def _resistor(self, fitted: Fitted) -> Part:
