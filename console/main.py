@@ -18,6 +18,7 @@ EPILOG = """examples:
   zinc-latch settings bench.json > settings.csv       for ready-made firmware
   zinc-latch wires bench.json > wires.csv             also parts, pins, readings
   zinc-latch plan bench.json                          what to read at first power, step by step
+  zinc-latch bench bench.json --fault any             practise on a simulated bench
   zinc-latch drawing bench.json A > a.svg
   zinc-latch sheet bench.json --paper letter > sheet.html
 
@@ -75,6 +76,9 @@ def _parser() -> argparse.ArgumentParser:
     advise.add_argument("channel", nargs="?", help="its id, letter or name; every one without it")
     plan = of_build("plan", "print the power-up plan: what to read, where, and what a miss means")
     plan.add_argument("--json", action="store_true", help="print it as JSON")
+    bench = of_build("bench", "be its controller, its meter and its loads, line by line")
+    bench.add_argument("--fault", help="hide a fault in it: a name, or “any”")
+    bench.add_argument("--faults", action="store_true", help="print the names of all it can hide")
     drawing = of_build("drawing", "print the drawing of a channel as SVG")
     drawing.add_argument("channel", help="its id, letter or name")
     sheet = of_build("sheet", "print the build on paper as one HTML file")
@@ -124,6 +128,7 @@ COMMANDS: dict[str, tuple[str, str, tuple[str, ...]]] = {
     "explore": ("console.behaviour", "print_exploration", ("json", "seconds")),
     "program": ("console.outward", "write_program", ("language", "out")),
     "plan": ("console.planning", "print_plan", ("json",)),
+    "bench": ("console.benching", "run_bench", ("fault", "faults")),
     "advise": ("console.outward", "print_advice", ("channel",)),
     "drawing": ("console.outward", "print_drawing", ("channel",)),
     "sheet": ("console.outward", "print_sheet", ("paper",)),

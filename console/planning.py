@@ -37,7 +37,8 @@ def _step(step: Step) -> dict:
     data = asdict(step)
     words = data.pop("words")
     where = {"look": words} if step.setting == LOOK else {"what": words, "between": step.between}
-    data.pop("between"), data.pop("causes")
+    for own in ("between", "causes", "nodes", "about"):
+        data.pop(own)
     return {"id": data.pop("id"), "stage": data.pop("stage"), **where, **data}
 
 

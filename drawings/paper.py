@@ -12,6 +12,7 @@ from latchcore.advice.mending import advised
 from latchcore.advice.substitutes import substitutes_table
 from latchcore.behaviour.faults import BehaviourError
 from latchcore.behaviour.telling import told
+from latchcore.bench.meter import HandMeter
 from latchcore.bench.readings import readings_table
 from latchcore.design.context import BuildContext
 from latchcore.design.report import Report
@@ -41,7 +42,7 @@ DEFERS = (
 )
 
 
-def paper_sheet(around: BuildContext, paper: str = "a4") -> str:
+def paper_sheet(around: BuildContext, paper: str = "a4", meter: HandMeter | None = None) -> str:
     """
     A whole build on paper.
 
@@ -51,6 +52,8 @@ def paper_sheet(around: BuildContext, paper: str = "a4") -> str:
         The build with its catalogue
     paper : str
         ``a4`` or ``letter``
+    meter : HandMeter, optional
+        By which readings are widened; a usual one unless stated
 
     Examples
     --------
@@ -70,13 +73,16 @@ def paper_sheet(around: BuildContext, paper: str = "a4") -> str:
         *_drawings(around, report),
         *_sentences(around),
     ]
-    parts += [_table(t) for t in (*sheet_tables(around, report), *shop_tables(around, report))]
+    tables = (*sheet_tables(around, report, meter), *shop_tables(around, report))
+    parts += [_table(t) for t in tables]
     return "\n".join([*parts, "</body></html>", ""])
 
 
-def sheet_tables(around: BuildContext, report: Report) -> list[Table]:
+def sheet_tables(
+    around: BuildContext, report: Report, meter: HandMeter | None = None
+) -> list[Table]:
     """For the wall: pins, readings, what may be fitted instead."""
-    tables = [readings_table(around, report), substitutes_table(around, report)]
+    tables = [readings_table(around, report, meter), substitutes_table(around, report)]
     try:
         return [pins_table(ProgramPlan(around.build, around=around, report=report)), *tables]
     except BehaviourError:

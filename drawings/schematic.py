@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Mapping
 
 from drawings import (
     bridge_plan,
@@ -55,7 +56,12 @@ def is_wide(result: StageResult) -> bool:
     return size_of(result)[0] > WIDE
 
 
-def schematic(result: StageResult, around: BuildContext, channel: Channel) -> str:
+def schematic(
+    result: StageResult,
+    around: BuildContext,
+    channel: Channel,
+    marks: Mapping[str, Mapping[str, str]] | None = None,
+) -> str:
     """
     Draw a channel.
 
@@ -67,6 +73,9 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
         The build with the catalogue in use: names of rails, kinds of loads
     channel : Channel
         Where the name of the pin comes from
+    marks : mapping, optional
+        What is said of nodes and parts besides, by node or reference: where a tip is, what a load
+        does
 
     Returns
     -------
@@ -86,6 +95,7 @@ def schematic(result: StageResult, around: BuildContext, channel: Channel) -> st
     width, height = size_of(result)
     canvas = Canvas(width, height, words, parts)
     rail_text = f"{rail.name}   {volts.shown('V')}" if rail and volts else ""
+    canvas.marks = marks or {}
     canvas.rails = {r.id: r.name for r in around.build.rails}
     own = result.value("own_fuse")
     rail_text += f"   {own.symbol} {own.text}" if own else ""

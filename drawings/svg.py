@@ -5,6 +5,7 @@ else.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from html import escape
 
 
@@ -49,15 +50,23 @@ class Canvas:
         self.pieces: list[str] = []
         self.hazardous = False
         self.rails: dict[str, str] = {}
+        #: What is said of nodes and parts besides, by node or reference: attributes and values.
+        self.marks: Mapping[str, Mapping[str, str]] = {}
         self.runs: dict[str, list[tuple[tuple[float, float], tuple[float, float]]]] = {}
 
     def add(self, tag: str, css: str = "", **attributes) -> None:
         """One shape; underscores in attribute names become hyphens."""
-        given = "".join(
-            f' {key.rstrip("_").replace("_", "-")}="{escape(str(value))}"'
-            for key, value in attributes.items()
-        )
+        given = self._given(attributes)
         self.pieces.append(f"<{tag}{f' class={chr(34)}{css}{chr(34)}' if css else ''}{given}/>")
+
+    def _given(self, attributes: dict[str, object]) -> str:
+        """Attributes as they are written, with what marks their node or part."""
+        about = attributes.get("data_node") or attributes.get("data_ref")
+        marks = self.marks.get(str(about), {}) if about else {}
+        return "".join(
+            f' {key.rstrip("_").replace("_", "-")}="{escape(str(value))}"'
+            for key, value in {**attributes, **marks}.items()
+        )
 
     def line(self, *points: tuple[float, float], css: str = "ink", **attributes) -> None:
         """A line through points."""
@@ -91,9 +100,7 @@ class Canvas:
         self, x: float, y: float, words: str, css: str = "", anchor: str = "start", **attributes
     ) -> None:
         """Words at a place."""
-        extra = "".join(
-            f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items()
-        )
+        extra = self._given(attributes)
         self.pieces.append(
             f'<text x="{number(x)}" y="{number(y)}" text-anchor="{anchor}"'
             f' class="{css}"{extra}>{escape(words)}</text>'
@@ -101,10 +108,7 @@ class Canvas:
 
     def open(self, css: str, **attributes) -> None:
         """Begin a group."""
-        extra = "".join(
-            f' {key.replace("_", "-")}="{escape(str(value))}"' for key, value in attributes.items()
-        )
-        self.pieces.append(f'<g class="{css}"{extra}>')
+        self.pieces.append(f'<g class="{css}"{self._given(attributes)}>')
 
     def close(self) -> None:
         """End the group."""

@@ -39,6 +39,7 @@ from latchcore.stages import STAGES  # noqa: E402
 from latchcore.sums.coils import release_time  # noqa: E402
 from latchcore.whole.laying.conductors import conductors  # noqa: E402
 from latchcore.whole.wire_list import wire_list  # noqa: E402
+from scripts.bench_at_hand import at_hand, long_log  # noqa: E402
 from scripts.bench_behaviour import behaviour  # noqa: E402
 from scripts.bench_life import commits, findings, long_life  # noqa: E402
 from scripts.bench_motion import motion  # noqa: E402
@@ -320,6 +321,7 @@ def web() -> None:
     StockPart.objects.all().delete()
     _weigh(client.get(at).content.decode(), client.get(at + "channels/ch5/").content)
     commits(row, median)
+    long_log(client, build, row, median)
     long_life(client, build, row, median)
 
 
@@ -388,6 +390,7 @@ if __name__ == "__main__":
     core()
     wires()
     outward(row, many)
+    at_hand(row, median, many)
     findings(row, median)
     web()
     motion(row, median)

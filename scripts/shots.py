@@ -38,27 +38,53 @@ STORM = urlencode(
         "at": "12",
     }
 )
+#: What was read of a relay that does not come on.
+DEAD = urlencode({"symptom": "dead", "on-2": "12.1", "on-3": "0.0"})
 VIEWS = [
     ("workbench", None, None),
     ("line-up", "", None),
     ("channel", "channels/ch5/", "Base current"),
-    ("bridge", "channels/ch10/", ".bridge-states"),
     ("advisor", "channels/ch7/advisor/", None),
     ("behaviour", "behaviour/", None),
     ("rehearsal", f"behaviour/rehearsal/?{STORM}", None),
     ("explorer", "first:behaviour/explorer/?walk=1", None),
     ("drawer", "/drawer/", None),
-    ("chain", "landing:chains/", None),
     ("program", "vents:program/", None),
-    ("first-power", "valve:first-power/?step=s5-A2-on&reading=11.9", None),
+    ("first-power", "valve:first-power/", None),
+    ("bench", "valve:bench/", None),
+    ("fault", f"valve:channels/ch2/fault/?{DEAD}", None),
+    (
+        "waveforms",
+        "channels/ch4/waves/?clamp=none&clamp=diode&clamp=diode_zener&one=2+ms",
+        ".paper",
+    ),
+    ("log", "valve:log/", ".log-find"),
     ("pins", "pins/", None),
     ("reset-timeline", "states/", None),
     ("barriers", "barriers/", None),
     ("wiring", "wiring/", None),
     ("sheet", "seedling:sheet/", None),
-    ("module", "vents:channels/ch3/", None),
-    ("contact", "vents:channels/ch4/", ".contact-view"),
 ]
+
+
+#: Views that are shown on a phone, and what is pressed before a picture is taken.
+PHONE, WIDE = {"width": 390, "height": 844}, {"width": 1280, "height": 800}
+ON_A_PHONE = frozenset({"first-power"})
+PRESSED = {
+    "bench": ("button[value='ch2 on']", "#tip-red=A2", "form.meter button.act"),
+    "first-power": ("button[value=simulated]", *["button[value=simulate]"] * 19),
+}
+
+
+def pressed(page, name: str) -> None:
+    """Press and choose what a view wants first."""
+    for what in PRESSED.get(name, ()):
+        selector, equals, option = what.partition("=")
+        if selector.startswith("#") and equals:
+            page.select_option(selector, option)
+        elif page.locator(what).count():
+            page.locator(what).first.click()
+            page.wait_for_timeout(350)
 
 
 def main() -> None:
@@ -86,7 +112,7 @@ def main() -> None:
                 executable_path=shutil.which("chromium"),
                 args=["--no-sandbox", "--disable-background-networking"],
             )
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page = browser.new_page(viewport=WIDE)
             page.goto(base)
             build = page.get_by_role("link", name="Hollyhock Marionettes").first.get_attribute(
                 "href"
@@ -105,6 +131,8 @@ def main() -> None:
                     base
                     + ("/" if where is None else where if where.startswith("/") else build + where)
                 )
+                page.set_viewport_size(PHONE if name in ON_A_PHONE else WIDE)
+                pressed(page, name)
                 if opened and opened.startswith("."):
                     # By the wheel: a picture taken right after a jump by script may be half
                     # painted.

@@ -7,7 +7,7 @@ import typing
 from functools import cache
 
 from latchcore.catalogue import load_catalogue, read_part
-from latchcore.catalogue.records import PART_FAMILIES
+from latchcore.catalogue.families import PART_FAMILIES
 from latchcore.document.models import Build
 from latchcore.evaluate import evaluate_afresh
 from latchcore.stages import STAGES

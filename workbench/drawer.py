@@ -15,6 +15,7 @@ from functools import lru_cache
 
 from pydantic import ValidationError
 
+from latchcore.bench.meter import HandMeter, usual_meter
 from latchcore.catalogue import Catalogue, Stock, load_catalogue, read_part
 from latchcore.edits.registry import plain
 from workbench.models import StockPart
@@ -93,3 +94,14 @@ def trouble_with(figures: dict) -> str | None:
     except (ValueError, TypeError) as error:
         return str(error)
     return None
+
+
+def meter_at_hand(key: str = "") -> HandMeter:
+    """
+    The meter of that key; without one the first in stock, else the usual one.
+    """
+    parts = catalogue()
+    held = parts.stock.parts if parts.stock is not None else frozenset()
+    meters = [p for p in parts.of_family("meter") if p.id == key]
+    meters += [p for p in parts.of_family("meter") if p.id in held]
+    return meters[0] if meters else usual_meter()

@@ -11,6 +11,7 @@ from workbench.views import (
     first_form,
     helpers,
     intake,
+    log,
     module_sheet,
     outward,
     revisions,
@@ -66,6 +67,8 @@ urlpatterns = [
     path("builds/<int:pk>/tables/<slug:name>.csv", outward.table, name="table"),
     path("builds/<int:pk>/drawings/<slug:name>.svg", outward.drawing, name="drawing"),
     path("builds/<int:pk>/sheet.html", outward.paper, name="paper"),
+    path("builds/<int:pk>/log.csv", log.as_csv, name="log-csv"),
+    path("builds/<int:pk>/log/<int:entry>/photo/", log.photo, name="log-photo"),
     path("builds/<int:pk>/file/", workbench.export, name="export"),
     path("builds/<int:pk>/version/", helpers.version, name="version"),
     *(

@@ -47,6 +47,9 @@ class Seen:
     def __init__(self, volts: Mapping[str, float], amps: Mapping[str, float]) -> None:
         self._volts, self.amps = volts, amps
 
+    def __contains__(self, terminal: str) -> bool:
+        return terminal in self._volts
+
     def across(self, a: str, b: str) -> float:
         """Volts from one terminal to another."""
         return self._volts[a] - self._volts[b]

@@ -1,37 +1,21 @@
-"""What a hand meter shows of a voltage: the range that holds it, its share and its counts."""
+"""The meter that is meant where nobody says which."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from latchcore.catalogue import load_catalogue
+from latchcore.catalogue.meter_record import OL, HandMeter
 
-#: Ranges of a usual hand meter of 2000 counts on direct volts [V].
-RANGES = (0.2, 2.0, 20.0, 200.0, 1000.0)
+__all__ = ["OL", "HandMeter", "usual_meter"]
+USUAL = "meter-2000"
 
 
-@dataclass(frozen=True, slots=True)
-class Meter:
+def usual_meter() -> HandMeter:
     """
-    A meter on direct volts: off by so much of its reading and so many counts of the range; its own
-    resistance beside what is probed [Ω].
+    A usual hand meter, as it stands in the catalogue.
+
+    Examples
+    --------
+    >>> usual_meter().title
+    'usual hand meter, 2000 counts'
     """
-
-    share: float = 0.005
-    counts: int = 2
-    of: int = 2000
-    ohms: float = 10e6
-
-    def off(self, volts: float) -> float:
-        """
-        How far a reading may be off [V].
-
-        Examples
-        --------
-        >>> round(Meter().off(12.0), 4), round(Meter().off(0.1), 6)
-        (0.08, 0.0007)
-        """
-        span = next((r for r in RANGES if abs(volts) < r), RANGES[-1])
-        return self.share * abs(volts) + self.counts * span / self.of
-
-    def widened(self, least: float, most: float) -> tuple[float, float]:
-        """A window by what it may be off at either end."""
-        return least - self.off(least), most + self.off(most)
+    return load_catalogue().parts[USUAL]

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from latchcore.bench.circuit import CORNERS, GROUND, Corner, NotModelled, circuit_of
-from latchcore.bench.meter import Meter
-from latchcore.bench.solver import NoPoint, solve
+from latchcore.bench.commands import commands_of
+from latchcore.bench.meter import HandMeter, usual_meter
+from latchcore.bench.solver import NoPoint, Part, solve
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import Report, StageResult
@@ -20,6 +21,11 @@ READINGS = ("of", "name", "state", "between", "and", "expected", "what follows")
 KNOWN = Memory(32)
 #: What is read of nodes nothing ties.
 DRIFTS = "drifts: nothing ties it"
+#: Where a meter's own resistance counts for most.
+HIGHEST_OHMS = Corner(0.5, 1.0, 0.5)
+#: How the ground of another device ends.
+FOREIGN_GROUND = ".LINE-"
+Volts = float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,36 +42,64 @@ class Expected:
 
 
 def expected(
-    context: ChannelContext, result: StageResult, meter: Meter | None = None
+    context: ChannelContext, result: StageResult, meter: HandMeter | None = None
 ) -> list[Expected]:
     """
-    Every node of a channel against the board's 0 V, commanded off and on.
+    Every node of a channel against the board's 0 V, or against the other device's own where only
+    that ties it, for all that can be asked of it.
 
     Raises
     ------
     NotModelled
         If a part of it has no law, or its states do not agree with each other
     """
-    meter = meter or Meter()
+    meter = meter or usual_meter()
     nodes = list(node_numbers(result.netlist, context.channel.id))
     found = []
-    for state in ("off", "on"):
+    for state in commands_of(context, result):
+        loaded = circuit_of(context, result, state, HIGHEST_OHMS)
         points = [_solved(context, result, state, nodes, corner) for corner in CORNERS]
         for node in nodes:
             if all(node not in row for row in points):
                 # It hangs on what is no direct current, or hurts: no point to probe.
                 continue
-            seen = [volts for row in points if (volts := row.get(node)) is not None]
-            whole = len(seen) == len(points)
-            window = meter.widened(min(seen), max(seen)) if whole else None
-            found.append(Expected(state, node, GROUND, window))
+            item = _over(state, node, points, nodes, meter)
+            found.append(_with_load(item, loaded, meter))
     return found
+
+
+def _with_load(item: Expected, parts: list[Part], meter: HandMeter) -> Expected:
+    """A window wider by what the meter's own resistance shifts the point, where it shifts most."""
+    if item.window is None:
+        return item
+    ends = {"a": item.node, "b": item.against}
+    across = Part("meter", "resistor", ends, {"ohm": meter.input_ohms})
+    alone, read = solve(parts), solve([*parts, across])
+    volts = alone.volts(item.node, item.against), read.volts(item.node, item.against)
+    if None in volts or item.node == item.against:
+        return item
+    shift = abs(volts[0] - volts[1])
+    return replace(item, window=(item.window[0] - shift, item.window[1] + shift))
+
+
+def _over(
+    state: str, node: str, points: list[dict[str, Volts]], nodes: list[str], meter: HandMeter
+) -> Expected:
+    """One node over all corners."""
+    for against in (GROUND, *(n for n in nodes if n.endswith(FOREIGN_GROUND) and n != node)):
+        seen = [volts for row in points if (volts := row[node].get(against)) is not None]
+        if len(seen) == len(points):
+            return Expected(state, node, against, meter.widened(min(seen), max(seen)))
+    return Expected(state, node, GROUND, None)
 
 
 def _solved(
     context: ChannelContext, result: StageResult, state: str, nodes: list[str], corner: Corner
-) -> dict[str, float | None]:
-    """Voltages of those nodes that are in the circuit, against the board's 0 V."""
+) -> dict[str, dict[str, Volts]]:
+    """
+    Voltages of those nodes that are in the circuit, against the board's 0 V and any ground of
+    another device.
+    """
     parts = circuit_of(context, result, state, corner)
     try:
         point = solve(parts)
@@ -74,16 +108,17 @@ def _solved(
     if point.chatters or point.undecided:
         raise NotModelled(f"{', '.join(point.chatters + point.undecided)} finds no rest")
     there = {node for part in parts for node in part.at.values()}
-    return {node: point.volts(node, GROUND) for node in nodes if node in there}
+    grounds = (GROUND, *(n for n in nodes if n.endswith(FOREIGN_GROUND)))
+    return {n: {g: point.volts(n, g) for g in grounds} for n in nodes if n in there}
 
 
-def readings_table(around: BuildContext, report: Report, meter: Meter | None = None) -> Table:
+def readings_table(around: BuildContext, report: Report, meter: HandMeter | None = None) -> Table:
     """
     What a meter shows against the board's 0 V: at every numbered node of each channel commanded off
     and on, over all corners and widened by the meter; in the states nobody commands as far as they
     decide; at the pin of each input.
     """
-    meter = meter or Meter()
+    meter = meter or usual_meter()
 
     def work() -> Table:
         return _read(around, report, meter)
@@ -91,7 +126,7 @@ def readings_table(around: BuildContext, report: Report, meter: Meter | None = N
     return once(KNOWN, around.build, around.catalogue, work, repr(meter))
 
 
-def _read(around: BuildContext, report: Report, meter: Meter) -> Table:
+def _read(around: BuildContext, report: Report, meter: HandMeter) -> Table:
     rows: list[tuple[str, ...]] = []
     for channel, told in zip(around.build.channels, report.channels, strict=True):
         if told.result is None:
@@ -116,7 +151,7 @@ def _read(around: BuildContext, report: Report, meter: Meter) -> Table:
 
 
 def _commanded(
-    context: ChannelContext, result: StageResult, letter: str, meter: Meter | None
+    context: ChannelContext, result: StageResult, letter: str, meter: HandMeter | None
 ) -> list[tuple[str, str, str, str, str]]:
     numbers = node_numbers(result.netlist, context.channel.id)
     try:
@@ -127,12 +162,17 @@ def _commanded(
         (
             f"Commanded {item.state}",
             f"{letter}{numbers[item.node]}",
-            "0 V",
+            said_of(item.against, letter, numbers),
             DRIFTS if item.window is None else window_words(*item.window),
             f"load {item.state}",
         )
         for item in found
     ]
+
+
+def said_of(node: str, letter: str, numbers: dict[str, int]) -> str:
+    """What a reading is against, as it is called at the bench."""
+    return f"{letter}{numbers[node]}" if node in numbers and node != GROUND else "0 V"
 
 
 def window_words(least: float, most: float) -> str:

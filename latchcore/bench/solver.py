@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
@@ -9,14 +10,18 @@ from typing import Any
 import networkx as nx
 import numpy as np
 
+from latchcore.bench.border import blocks_of, solve_by
 from latchcore.bench.laws import Junctions, Law, Seen, Tied, Vector
-from latchcore.bench.switches import LAWS, Mosfet, Relay
+from latchcore.bench.packages import LAWS
+from latchcore.bench.switches import Held, Mosfet
 
 #: While states are sought every node leaks so much to a common point [S]; what carries less than
 #: this is open [A]; what an ideal tie has meanwhile, so that two beside each other can be told [Ω].
 LEAK, NOTHING, SOUGHT_OHM = 1e-12, 1e-8, 1e-7
 #: All parts that are wrong change at once so often, then one at a time.
 AT_ONCE, MOST_TURNS = 40, 4000
+#: From so many unknowns on circuits are solved one by one; a node is shared from so many parts on.
+MANY, SHARED_BY = 150, 12
 
 
 class NoPoint(Exception):
@@ -43,7 +48,7 @@ class Point:
     chatters : list of str
         Relays that find no rest; then there is no point
     undecided : list of str
-        MOSFETs whose gate nothing ties; then there is no point
+        MOSFETs whose gate, packages whose input nothing ties; then there is no point
     states : dict
         Of each part with any, in words
     """
@@ -84,7 +89,7 @@ def solve(parts: Iterable[Part]) -> Point:
     0.5
     """
     circuit = _Circuit(list(parts))
-    relays = [n for n, law in enumerate(circuit.laws) if isinstance(law, Relay)]
+    relays = [n for n, law in enumerate(circuit.laws) if isinstance(law, Held)]
     seen: list[tuple[str, ...]] = []
     while True:
         circuit.settle()
@@ -101,7 +106,9 @@ def solve(parts: Iterable[Part]) -> Point:
             moving = {n for k, n in enumerate(relays) if len({c[k] for c in loop}) > 1}
             return Point(chatters=[circuit.parts[n].id for n in relays if n in moving])
         for n, state in zip(relays, asked, strict=True):
-            circuit.laws[n].state = (state,)
+            law = circuit.laws[n]
+            assert isinstance(law, Held)
+            law.hold(state)
 
 
 class _Circuit:
@@ -121,6 +128,16 @@ class _Circuit:
                     own[branch] = len(self.ends)
                     self.ends.append((self.nodes[part.at[a]], self.nodes[part.at[b]]))
             self.branches.append(own)
+        ties = Counter(n for p in parts for n in {self.nodes[v] for v in p.at.values()})
+        self.shared = {n for n, many in ties.items() if many >= SHARED_BY} | {
+            self.nodes[v] for p in parts if p.kind == "source" for v in p.at.values()
+        }
+        self.blocks = None
+        if len(self.nodes) + len(self.ends) >= MANY:
+            own = [({self.nodes[v] for v in p.at.values()}, branches.values())
+                   for p, branches in zip(parts, self.branches, strict=True)]  # fmt: skip
+            self.blocks = blocks_of(len(self.nodes), own, self.shared)
+        self._islands: list[set[int]] | None = None
         self.volts: Vector = np.zeros(len(self.nodes))
         self.amps: Vector = np.zeros(len(self.ends))
 
@@ -132,9 +149,9 @@ class _Circuit:
         return Seen(volts, amps)
 
     def relay(self, n: int) -> str:
-        """Where the coil of a relay wants its contact."""
+        """How a part that holds wants to be, such as a relay by its coil."""
         law = self.laws[n]
-        assert isinstance(law, Relay)
+        assert isinstance(law, Held)
         return law.asks(self.seen(n))
 
     def settle(self) -> None:
@@ -163,6 +180,7 @@ class _Circuit:
 
     def _solve(self, leak: float, ohm: float) -> None:
         """Voltages and currents with the present states."""
+        self._islands = None
         count, many = len(self.nodes), len(self.ends)
         a = np.zeros((count + many, count + many))
         b = np.zeros(count + many)
@@ -174,11 +192,21 @@ class _Circuit:
             self._rows(n, law, a, b, ohm)
         if not leak:
             self._references(a, b)
-        try:
-            x = np.linalg.solve(a, b)
-        except np.linalg.LinAlgError:
-            x = np.linalg.lstsq(a, b, rcond=None)[0]
+        x = self._solution(a, b)
         self.volts, self.amps = x[:count], x[count:]
+        self._islands = None
+
+    def _solution(self, a: Any, b: Vector) -> Vector:
+        """Of many circuits side by side one after the other; of one that has none the nearest."""
+        if self.blocks is not None:
+            try:
+                return solve_by(self.blocks, a, b)
+            except np.linalg.LinAlgError:
+                pass
+        try:
+            return np.linalg.solve(a, b)
+        except np.linalg.LinAlgError:
+            return np.linalg.lstsq(a, b, rcond=None)[0]
 
     def _rows(self, n: int, law: Law, a: Any, b: Vector, ohm: float) -> None:
         """The equation of each branch of one part."""
@@ -203,7 +231,12 @@ class _Circuit:
                 a[k, self.nodes[part.at[minus]]] += share
 
     def islands(self) -> list[set[int]]:
-        """Nodes that something conducting ties, in the present states."""
+        """Nodes that something conducting ties, in the present states; found once a solution."""
+        if self._islands is None:
+            self._islands = self._found_islands()
+        return self._islands
+
+    def _found_islands(self) -> list[set[int]]:
         graph: nx.Graph = nx.Graph()
         graph.add_nodes_from(range(len(self.nodes)))
         for n, law in enumerate(self.laws):
@@ -218,7 +251,7 @@ class _Circuit:
     def _references(self, a: Any, b: Vector) -> None:
         """One node of each island stands for its 0: its current law follows from the others."""
         for island in self.islands():
-            first = min(island)
+            first = min(island & self.shared or island)
             a[first, :] = 0.0
             a[first, first] = 1.0
             b[first] = 0.0
@@ -234,13 +267,15 @@ class _Circuit:
         self._solve(0.0, 0.0)
 
     def undecided(self) -> list[str]:
-        """MOSFETs whose gate nothing ties to its source."""
+        """MOSFETs whose gate nothing ties to its source, and inputs nothing ties."""
         where = self._where()
         found = []
         for part, law in zip(self.parts, self.laws, strict=True):
-            if isinstance(law, Mosfet):
-                gate, source = (where[self.nodes[part.at[t]]] for t in ("gate", "source"))
-                found += [part.id] if gate != source else []
+            pairs = [("gate", "source")] if isinstance(law, Mosfet) else []
+            pairs += law.gates if isinstance(law, Held) else []
+            loose = (where[self.nodes[part.at[a]]] != where[self.nodes[part.at[b]]]
+                     for a, b in pairs)  # fmt: skip
+            found += [part.id] if any(loose) else []
         return found
 
     def _where(self) -> dict[int, int]:

@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
+from abc import abstractmethod
+
 from latchcore.bench.laws import (
     OPEN,
     SLACK_A,
     SLACK_V,
-    Bipolar,
-    Diode,
     Given,
     Law,
     Piece,
-    Pin,
-    Pnp,
-    Resistor,
     Seen,
-    Source,
     Tied,
-    Zener,
     conducts,
 )
 
@@ -133,7 +128,24 @@ class Coupler(Law):
         return {".led": self.state[0], ".output": output}
 
 
-class Relay(Law):
+class Held(Law):
+    """A part that stays as it is until everything else has settled, and then asks to change."""
+
+    def hold(self, asked: str) -> None:
+        """Be as was asked; what else it has settled by itself stays."""
+        self.state = (asked, *self.state[1:])
+
+    @abstractmethod
+    def asks(self, seen: Seen) -> str:
+        """How it wants to be, by what it sees."""
+
+    @property
+    def gates(self) -> list[tuple[str, str]]:
+        """Pairs of terminals nothing is decided by while nothing ties them."""
+        return []
+
+
+class Relay(Held):
     """A coil, and a contact that stands as the coil was found to ask for."""
 
     branches = {"coil": ("a", "b"), "made": ("common", "no"), "rest": ("common", "nc")}
@@ -159,23 +171,3 @@ class Relay(Law):
     def told(self) -> dict[str, str]:
         """By its coil."""
         return {"": self.state[0]}
-
-
-#: Law by kind of part.
-LAWS: dict[str, type[Law]] = {
-    "resistor": Resistor,
-    "winding": Resistor,
-    "lamp": Resistor,
-    "switch": Resistor,
-    "source": Source,
-    "diode": Diode,
-    "led": Diode,
-    "zener": Zener,
-    "npn": Bipolar,
-    "pnp": Pnp,
-    "nmos": Mosfet,
-    "pmos": Pmos,
-    "coupler": Coupler,
-    "relay": Relay,
-    "pin": Pin,
-}

@@ -11,7 +11,8 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
-from latchcore.catalogue.records import PART_FAMILIES, Board, Load, Record, Region, Source
+from latchcore.catalogue.families import PART_FAMILIES
+from latchcore.catalogue.records import Board, Load, Record, Region, Source
 
 DATA = Path(__file__).parent / "data"
 
@@ -139,6 +140,7 @@ def load_catalogue() -> Catalogue:
         "relays.toml",
         "mains.toml",
         "chains.toml",
+        "meters.toml",
     ):
         raw |= {row["id"]: row for row in tables[name]["parts"]}
     raw |= {table["id"]: table for name, table in tables.items() if name.startswith("boards/")}

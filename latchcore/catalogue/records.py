@@ -8,7 +8,6 @@ from pydantic import Field
 
 from latchcore.catalogue.barriers import Tested
 from latchcore.catalogue.boards import Board, Pin
-from latchcore.catalogue.chain_records import ChainPart, LineDriver, StepDriver
 from latchcore.catalogue.fields import (
     Amperes,
     Gain,
@@ -26,25 +25,8 @@ from latchcore.catalogue.fields import (
     Watts,
     Words,
 )
-from latchcore.catalogue.mains_records import (
-    Contactor,
-    Packaged,
-    SolidDirect,
-    SolidRelay,
-    Triac,
-    TriacDriver,
-)
-from latchcore.catalogue.switch_records import (
-    Array,
-    Bipolar,
-    BridgeChip,
-    Diode,
-    Igbt,
-    Mosfet,
-    Zener,
-)
 
-__all__ = ["Board", "Pin", "Record", "PART_FAMILIES", "FAMILY_TITLES"]
+__all__ = ["Board", "Pin", "Record"]
 
 
 class Coupler(Tested, Record):
@@ -345,71 +327,3 @@ class Region(Record):
     fuses: Annotated[tuple[Amperes, ...], Field(min_length=1)]
     fuse_share: Share = 0.8
     plug: Literal["unknown", "polarised"] = "unknown"
-
-
-PART_FAMILIES: dict[str, type[Record]] = {
-    "npn": Bipolar,
-    "pnp": Bipolar,
-    "npn_darlington": Bipolar,
-    "pnp_darlington": Bipolar,
-    "nmos": Mosfet,
-    "pmos": Mosfet,
-    "igbt": Igbt,
-    "array": Array,
-    "bridge_chip": BridgeChip,
-    "chain": ChainPart,
-    "step_driver": StepDriver,
-    "line_driver": LineDriver,
-    "coupler": Coupler,
-    "pv_coupler": Photovoltaic,
-    "reed": Reed,
-    "analogue_switch": AnalogueSwitch,
-    "digital_pot": DigitalPot,
-    "diode": Diode,
-    "zener": Zener,
-    "suppressor": Zener,
-    "board": Board,
-    "supply": Supply,
-    "load": OwnLoad,
-    "relay": Relay,
-    "module": Module,
-    "triac": Triac,
-    "triac_driver": TriacDriver,
-    "solid_relay": SolidRelay,
-    "solid_direct": SolidDirect,
-    "packaged": Packaged,
-    "contactor": Contactor,
-}
-FAMILY_TITLES = {
-    "npn": "NPN transistor",
-    "pnp": "PNP transistor",
-    "npn_darlington": "NPN Darlington",
-    "pnp_darlington": "PNP Darlington",
-    "nmos": "N-channel MOSFET",
-    "pmos": "P-channel MOSFET",
-    "igbt": "IGBT",
-    "array": "Darlington array",
-    "bridge_chip": "motor bridge",
-    "line_driver": "line driver",
-    "step_driver": "stepper driver",
-    "chain": "lines beside the board's",
-    "coupler": "optocoupler",
-    "pv_coupler": "photovoltaic coupler",
-    "reed": "reed relay",
-    "analogue_switch": "analogue switch",
-    "digital_pot": "digital potentiometer",
-    "diode": "diode",
-    "zener": "zener",
-    "suppressor": "suppressor",
-    "board": "board",
-    "supply": "supply",
-    "load": "load",
-    "relay": "relay",
-    "module": "module",
-    "triac": "triac",
-    "triac_driver": "triac driver",
-    "solid_relay": "solid-state device",
-    "solid_direct": "solid-state device for direct current",
-    "packaged": "packaged switching unit",
-    "contactor": "contactor",
-}

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from latchcore.catalogue import Catalogue, load_catalogue, read_part
 from latchcore.catalogue.chain_records import ChainPart
-from latchcore.catalogue.records import PART_FAMILIES
+from latchcore.catalogue.families import PART_FAMILIES
 from latchcore.design.context import BuildContext
 from latchcore.document.chains import Chain
 from latchcore.document.models import FORMAT, PIECES, Build, Channel

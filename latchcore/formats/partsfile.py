@@ -10,7 +10,7 @@ from collections.abc import Callable
 from typing import Any
 
 from latchcore.catalogue import Catalogue, load_catalogue
-from latchcore.catalogue.records import PART_FAMILIES
+from latchcore.catalogue.families import PART_FAMILIES
 from latchcore.figures.quantity import resistor_code, show
 from latchcore.figures.typed import Refusal, quoted, whole
 from latchcore.formats.partsrecord import FAMILIES, fields_of

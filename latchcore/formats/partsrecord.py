@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from latchcore.catalogue import Catalogue, read_part
-from latchcore.catalogue.records import FAMILY_TITLES, PART_FAMILIES
+from latchcore.catalogue.families import FAMILY_TITLES, PART_FAMILIES
 from latchcore.figures.quantity import QuantityError, parse_any
 
 FAMILIES = {"resistor": "resistor", **FAMILY_TITLES}
@@ -57,6 +57,15 @@ FIGURE_WORDS = {
     "v_oc_min": "least open-circuit voltage",
     "v_oc_max": "highest open-circuit voltage",
     "i_sc_min": "least short-circuit current",
+    "counts": "counts of its display",
+    "volts_percent": "direct volts, off by percent",
+    "volts_counts": "direct volts, and by counts",
+    "ohms_percent": "ohms, off by percent",
+    "ohms_counts": "ohms, and by counts",
+    "amperes_percent": "milliamperes, off by percent",
+    "amperes_counts": "milliamperes, and by counts",
+    "input_ohms": "resistance across what it reads volts of",
+    "burden": "what it keeps in milliamperes, volts an ampere",
 }
 
 

@@ -6,24 +6,26 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from latchcore.bench.circuit import CORNERS, GROUND, circuit_of
+from latchcore.bench.commands import acting, commands_of
 from latchcore.bench.faults import single_faults
-from latchcore.bench.meter import Meter
-from latchcore.bench.solver import NoPoint, Part, Point, solve
+from latchcore.bench.looks import DEAD, TURNED, WEAK, WORKS, does, load_amps
+from latchcore.bench.meter import HandMeter, usual_meter
+from latchcore.bench.solver import NoPoint, Part, solve
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
 from latchcore.procedure.misses import short_name
 from latchcore.procedure.ranking import Reading, Window
 from latchcore.whole.wire_list import node_numbers
 
-#: What a load does of what it should, from which share of its sound current on.
-WORKS, WEAK, DEAD = "works", "weak", "dead"
-MOSTLY, HARDLY = 0.7, 0.1
-#: Priors by what is wrong: a connection, the wrong way round, a supply, a part, a level.
+#: Priors by what is wrong: a connection, the wrong way round, a wrong value, a supply, a level.
 WEIGHTS = {
     "open or not joined": 5.0,
     "not joined": 5.0,
     "the wrong way round": 3.0,
     "missing": 3.0,
+    "too low": 3.0,
+    "has its ends changed": 3.0,
+    "ten times its value": 2.0,
     "stays low": 4.0,
     "stays high": 4.0,
 }
@@ -48,7 +50,9 @@ class Search:
     points: Mapping[str, str]
 
 
-def search_of(context: ChannelContext, result: StageResult, meter: Meter | None = None) -> Search:
+def search_of(
+    context: ChannelContext, result: StageResult, meter: HandMeter | None = None
+) -> Search:
     """
     Everything a channel's single faults would show, at all corners and widened by the meter.
 
@@ -57,34 +61,32 @@ def search_of(context: ChannelContext, result: StageResult, meter: Meter | None 
     NotModelled
         If a part of the channel has no law
     """
-    meter = meter or Meter()
+    meter = meter or usual_meter()
     seen = _Seen(context, result)
     words = dict(seen.words)
     weights = {key: WEIGHTS.get(what, PART_DEAD) for key, what in seen.what.items()}
     highest = max((abs(v) for v in seen.all_volts), default=0.0)
     span = next((s for s in SPANS if highest < s), SPANS[-1])
+    looks = (WORKS, WEAK, DEAD, TURNED) if result.motion is not None else (WORKS, WEAK, DEAD)
     readings: list[Reading] = []
     points: dict[str, str] = {}
-    for state in ("on", "off"):
+    for state in seen.states:
         key = f"load-{state}"
-        looks = {c: frozenset(seen.loads[c, state]) for c in words}
-        readings.append(
-            Reading(key, LOOK_EFFORT, False,
-                    {c: Window(words=w) if w else None for c, w in looks.items()},
-                    words=(WORKS, WEAK, DEAD))
-        )  # fmt: skip
+        shows = {c: frozenset(seen.loads[c, state]) for c in words}
+        windows = {c: Window(words=w) if w else None for c, w in shows.items()}
+        readings.append(Reading(key, LOOK_EFFORT, False, windows, words=looks))
         points[key] = f"The load, commanded {state}"
     for node, number in node_numbers(result.netlist, context.channel.id).items():
-        for state in ("on", "off"):
-            windows = {c: _window(seen.volts.get((c, state, node)), meter) for c in words}
-            if any(w is not None for w in windows.values()):
+        for state in seen.states:
+            read = {c: _window(seen.volts.get((c, state, node)), meter) for c in words}
+            if any(w is not None for w in read.values()):
                 key = f"{state}-{number}"
-                readings.append(Reading(key, VOLTS_EFFORT, False, windows, -span, span))
+                readings.append(Reading(key, VOLTS_EFFORT, False, read, -span, span))
                 points[key] = f"Point {number} against 0 V, commanded {state}"
     return Search(words, weights, tuple(readings), points)
 
 
-def _window(volts: list[float | None] | None, meter: Meter) -> Window | None:
+def _window(volts: list[float | None] | None, meter: HandMeter) -> Window | None:
     """Over all corners; none where any of them leaves the point drifting."""
     known = [v for v in volts or [] if v is not None]
     if not known or len(known) < len(volts or []):
@@ -93,7 +95,7 @@ def _window(volts: list[float | None] | None, meter: Meter) -> Window | None:
 
 
 class _Seen:
-    """Voltages and what the load does under every fault, in both states at every corner."""
+    """Voltages and what the load does under every fault, in all states at every corner."""
 
     def __init__(self, context: ChannelContext, result: StageResult) -> None:
         self.words: dict[str, str] = {}
@@ -101,38 +103,36 @@ class _Seen:
         self.volts: dict[tuple[str, str, str], list[float | None]] = {}
         self.loads: dict[tuple[str, str], set[str]] = {}
         self.all_volts: list[float] = []
-        self.nodes = list(node_numbers(result.netlist, context.channel.id))
-        self.load = next((p.ref for p in result.netlist.parts if p.kind == "load"), "")
+        self.result, self.channel = result, context.channel.id
+        self.nodes = list(node_numbers(result.netlist, self.channel))
+        self.names = {rail.id: rail.name for rail in context.around.build.rails}
+        commands = commands_of(context, result)
+        self.states = [*acting(commands), "off"]
         for corner in CORNERS:
-            on = circuit_of(context, result, "on", corner)
-            whole = abs(self._current(solve(on), on))
-            for state in ("on", "off"):
-                self._state(circuit_of(context, result, state, corner), state, whole)
+            sound = {s: circuit_of(context, result, s, corner) for s in self.states}
+            flows = {s: self._amps(parts) for s, parts in sound.items()}
+            whole = max(map(abs, flows.values()))
+            for state, parts in sound.items():
+                self._state(parts, state, flows[state], whole)
 
-    def _current(self, point: Point, parts: list[Part] | tuple[Part, ...]) -> float:
-        """What flows in the load, or in a relay's coil where the load is not in the circuit."""
-        there = {p.id: p for p in parts}
-        coil = next((p for p in parts if p.kind == "relay"), None)
-        part = there.get(self.load) or coil
-        return 0.0 if part is None else point.amps_into(f"{part.id}.a")
+    def _amps(self, parts: list[Part]) -> float:
+        return load_amps(solve(parts), parts, self.channel, self.result)
 
-    def _state(self, sound: list[Part], state: str, whole: float) -> None:
+    def _state(self, sound: list[Part], state: str, flows: float, whole: float) -> None:
         for fault in single_faults(sound):
-            if fault.part == "V_OL":
-                continue
             key = f"{fault.part}:{fault.words}"
-            self.words[key] = f"{short_name(fault.part)} {fault.words}"
+            self.words[key] = f"{short_name(fault.part, self.names)} {fault.words}"
             self.what[key] = fault.words
             try:
                 point = solve(fault.parts)
             except NoPoint:
                 continue
-            does = self.loads.setdefault((key, state), set())
+            shows = self.loads.setdefault((key, state), set())
             if point.undecided or point.chatters:
-                does |= {WORKS, WEAK, DEAD}
+                shows |= {WORKS, WEAK, DEAD}
                 continue
-            share = abs(self._current(point, fault.parts)) / whole if whole else 0.0
-            does.add(WORKS if share >= MOSTLY else DEAD if share <= HARDLY else WEAK)
+            amps = load_amps(point, fault.parts, self.channel, self.result)
+            shows.add(does(amps, flows, whole))
             there = {node for part in fault.parts for node in part.at.values()}
             for node in self.nodes:
                 volts = point.volts(node, GROUND) if node in there else None

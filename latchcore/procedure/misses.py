@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from latchcore.bench.circuit import GROUND, Corner, circuit_of
+from latchcore.bench.circuit import MIDDLE, circuit_of
 from latchcore.bench.faults import single_faults
 from latchcore.bench.readings import Expected
 from latchcore.bench.solver import NoPoint, solve
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
 
-MIDDLE = Corner(0.5, 0.5, 0.5)
 #: As many causes are named on either side, for a step is read on a phone.
 MOST_NAMED = 4
 
@@ -47,13 +47,11 @@ def misses(
     channel's circuit at the middle of all corners.
     """
     found = {(w.state, w.node): Miss() for w in windows}
-    for state in ("off", "on"):
+    names = {rail.id: rail.name for rail in context.around.build.rails}
+    for state in dict.fromkeys(w.state for w in windows):
         parts = circuit_of(context, result, state, MIDDLE)
         own = [w for w in windows if w.state == state and w.window is not None]
         for fault in single_faults(parts):
-            if fault.part == "V_OL":
-                # What a low pin stands on is of the model, not of the bench.
-                continue
             try:
                 point = solve(fault.parts)
             except NoPoint:
@@ -61,9 +59,9 @@ def misses(
             if point.undecided or point.chatters:
                 continue
             there = {node for part in fault.parts for node in part.at.values()}
-            words = f"{short_name(fault.part)} {fault.words}"
+            words = f"{short_name(fault.part, names)} {fault.words}"
             for item in own:
-                volts = point.volts(item.node, GROUND) if item.node in there else None
+                volts = point.volts(item.node, item.against) if item.node in there else None
                 _sort(found[state, item.node], item.window, volts, words)
     return found
 
@@ -77,15 +75,17 @@ def _sort(miss: Miss, window: tuple[float, float] | None, volts: float | None, w
         miss.over.append(words)
 
 
-def short_name(part: str) -> str:
+def short_name(part: str, names: Mapping[str, str] | None = None) -> str:
     """
-    A part as it is called at the bench.
+    A part as it is called at the bench; ``names`` are those of rails by their ids.
 
     Examples
     --------
     >>> short_name("ch2.R1"), short_name("BOARD.P25"), short_name("V_DD"), short_name("rail1")
     ('R1', 'pin P25', "the board's supply", 'rail1')
     """
+    if names and part in names:
+        return names[part]
     head, _, rest = part.partition(".")
     if part == "V_DD":
         return "the board's supply"

@@ -3,32 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import replace
 
 from latchcore.behaviour.telling import told
 from latchcore.bench.circuit import GROUND, NotModelled
-from latchcore.bench.meter import Meter
-from latchcore.bench.readings import Expected, expected, window_words
+from latchcore.bench.meter import HandMeter, usual_meter
+from latchcore.bench.readings import Expected, expected, said_of
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Report
 from latchcore.figures.quantity import show
-from latchcore.procedure.misses import MOST_NAMED, Miss, misses
+from latchcore.procedure.misses import Miss, misses
+from latchcore.procedure.steps import LOOK, OHMS, STAGES, VOLTS, Plan, Step, with_own
 from latchcore.whole.barriers import barrier_map
 from latchcore.whole.wire_list import node_numbers
 
-STAGES = (
-    "Dead and unplugged: eyes and meter",
-    "Supplies alone",
-    "Logic only",
-    "Dummy load",
-    "Inputs",
-    "Low voltage with a current limit",
-    "The real load",
-    "Acceptance",
-    "Mains, last",
-)
-VOLTS, OHMS, LOOK = "direct volts", "ohms, circuit dead", "look"
+__all__ = ["LOOK", "OHMS", "STAGES", "VOLTS", "Plan", "Step", "plan_of", "with_own"]
 #: Every single fault of every channel is solved: once is enough.
 KNOWN = Memory(32)
 #: Parts that sit one way round only.
@@ -38,84 +28,12 @@ POLAR = frozenset({"diode", "zener", "npn", "pnp", "nmos", "pmos", "coupler", "l
 EARTH, LIMIT, WARM = 0.5, 1.2, "ten minutes"
 #: What loads measure cold, as a share of what they are at work: that of a filament.
 COLD = 0.1
+#: A closed contact reads under this [Ω], leads and all; parts with one.
+JOINED = 1.0
+BY_COIL = frozenset({"relay", "module", "module_joined", "reed"})
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
-    """
-    One step.
-
-    Attributes
-    ----------
-    id : str
-    stage : int
-    words : str
-        What to do
-    setting : str
-        Of the meter, or ``look``
-    between : (str, str), optional
-        The two points
-    least, most : float, optional
-        Expected window, in ``unit``; a look has none
-    unit : str
-    miss : str
-        What a miss means and what to look at next
-    channel : str
-        Id of the channel it belongs to, if any
-    """
-
-    id: str
-    stage: int
-    words: str
-    setting: str
-    miss: str
-    between: tuple[str, str] | None = None
-    least: float | None = None
-    most: float | None = None
-    unit: str = ""
-    channel: str = ""
-    #: Faults that would put a reading outside, where they were worked out.
-    causes: Miss | None = None
-
-    def meant(self, where: str) -> str:
-        """What a miss on one side means: ``under`` or ``over``."""
-        if self.causes is None or where not in ("under", "over"):
-            return self.miss
-        named = self.causes.under if where == "under" else self.causes.over
-        if not named:
-            return "No single fault that is looked for reads so: look at it with the board dead."
-        return f"What would do that: {', '.join(named[:MOST_NAMED])}."
-
-    @property
-    def window(self) -> str:
-        """What is expected, in words."""
-        if self.setting == LOOK:
-            return "as said"
-        if self.most is None:
-            return "OL" if self.least is None else f"over {show(self.least, self.unit)}"
-        if self.unit == "V" and self.least is not None:
-            return window_words(self.least, self.most)
-        low = show(self.least, self.unit) if self.least else f"0 {self.unit}"
-        return f"{low} to {show(self.most, self.unit)}"
-
-
-@dataclass(frozen=True)
-class Plan:
-    """
-    Steps in the order of stages; ``gates`` are findings that stop all after the first stage while
-    they stand; ``left_out`` what could not be worked out, in words.
-    """
-
-    steps: tuple[Step, ...]
-    gates: tuple[str, ...]
-    left_out: tuple[str, ...]
-
-    def step(self, step_id: str) -> Step | None:
-        """The step of that id."""
-        return next((s for s in self.steps if s.id == step_id), None)
-
-
-def plan_of(around: BuildContext, report: Report, meter: Meter | None = None) -> Plan:
+def plan_of(around: BuildContext, report: Report, meter: HandMeter | None = None) -> Plan:
     """
     The plan of a build as it stands.
 
@@ -123,7 +41,7 @@ def plan_of(around: BuildContext, report: Report, meter: Meter | None = None) ->
     ----------
     around : BuildContext
     report : Report
-    meter : Meter, optional
+    meter : HandMeter, optional
         The one at hand; a usual hand meter unless stated
 
     Examples
@@ -135,7 +53,7 @@ def plan_of(around: BuildContext, report: Report, meter: Meter | None = None) ->
     >>> plan_of(BuildContext(build, load_catalogue()), evaluate(build)).steps[0].stage
     0
     """
-    meter = meter or Meter()
+    meter = meter or usual_meter()
 
     def work() -> Plan:
         return _Planner(around, report, meter).plan()
@@ -144,7 +62,7 @@ def plan_of(around: BuildContext, report: Report, meter: Meter | None = None) ->
 
 
 class _Planner:
-    def __init__(self, around: BuildContext, report: Report, meter: Meter) -> None:
+    def __init__(self, around: BuildContext, report: Report, meter: HandMeter) -> None:
         self.around, self.report, self.meter = around, report, meter
         self.left_out: list[str] = []
         self.hurts = any(around.hazardous(rail) for rail in around.build.rails)
@@ -156,7 +74,18 @@ class _Planner:
         stops = [f for f in self.report.all_findings if f.severity == "stop"]
         names = {c.id: c.name for c in self.report.channels}
         gates = tuple(f"{f.check} {names.get(f.where, '')}: {f.title}" for f in stops)
-        return Plan(tuple(steps), gates, tuple(self.left_out))
+        held = tuple(replace(s, held=self._held(s)) for s in steps)
+        return Plan(held, gates, tuple(self.left_out))
+
+    def _held(self, step: Step) -> bool:
+        """
+        Whether a step cannot be skipped: where anything hurts the first stage, the last, and
+        everything about a channel that hurts.
+        """
+        channel = self.around.build.channel(step.channel) if step.channel else None
+        rail = self.around.build.rail(channel.rail) if channel is not None else None
+        on_line = rail is not None and self.around.hazardous(rail)
+        return self.hurts and (step.stage in (0, len(STAGES) - 1) or on_line)
 
     def _windows(
         self, told_of: ChannelReport
@@ -188,7 +117,7 @@ class _Planner:
                     f"s0-{told_of.letter}-legs", 0,
                     f"{told_of.letter} {told_of.name}: {names} sit as drawn: bands, notches, legs.",
                     LOOK, "One the wrong way round burns or never switches. Turn it before power.",
-                    channel=told_of.id,
+                    channel=told_of.id, about="legs",
                 )  # fmt: skip
         rails = {r.id: r for r in self.report.rails}
         for rail in self._low():
@@ -199,6 +128,7 @@ class _Planner:
                 f"s0-{rail.id}-short", 0, f"{rail.name}: plus against its return, unplugged.",
                 OHMS, "Near nothing is a short: take loads off one by one until it rises.",
                 (rail.name, _said(back)), least, None, "Ω",
+                nodes=(rail.id, back), about="short",
             )  # fmt: skip
         yield from self._apart()
         if not self.around.build.channels:
@@ -215,14 +145,30 @@ class _Planner:
             yield Step(
                 f"s0-apart-{n + 1}", 0, f"{one} and {other} are apart, at the highest ohms range.",
                 OHMS, "Anything but OL is a way through: find the wire before anything is plugged.",
-                (one, other), None, None, "Ω",
+                (one, other), None, None, "Ω", about="barrier",
             )  # fmt: skip
+        yield from self._line()
         yield Step("s0-earth", 0, "Earth pin of the plug to each metal part that can be touched.",
                    OHMS, "An earth that is not there is found by somebody's hand.",
-                   ("earth pin", "metal"), 0.0, EARTH, "Ω")  # fmt: skip
+                   ("earth pin", "metal"), 0.0, EARTH, "Ω", about="earth")  # fmt: skip
         yield Step("s0-fuse", 0, "The fuse is fitted, in the live conductor, of the printed value;"
                    " live, not neutral, goes through the contact; every wire holds a pull.",
-                   LOOK, "Put it right before anything is plugged in.")  # fmt: skip
+                   LOOK, "Put it right before anything is plugged in.", about="fuse")  # fmt: skip
+
+    def _line(self) -> Iterator[Step]:
+        """Live against neutral: what all loads together have while they are cold, or more."""
+        rails = {r.id: r for r in self.report.rails}
+        for rail in self.around.build.rails:
+            found = rails.get(rail.id)
+            if not self.around.hazardous(rail) or found is None or not found.all_on:
+                continue
+            yield Step(
+                f"s0-{rail.id}-line", 0,
+                f"{rail.name}: live against neutral at the plug, unplugged, its switch closed.",
+                OHMS, "Near nothing is a short: open the box, and take the loads off one by one.",
+                ("live", "neutral"), COLD * found.volts.min / found.all_on, None, "Ω",
+                about="line",
+            )  # fmt: skip
 
     def _supplies(self) -> Iterator[Step]:
         for rail in self._low():
@@ -232,6 +178,7 @@ class _Planner:
                 f"s1-{rail.id}", 1, f"{rail.name} alone, nothing on it: plus against its return.",
                 VOLTS, "Too high burns what hangs on it, too low starves it: set it, or another.",
                 (rail.name, _said(self.around.return_of(rail))), low, high, "V",
+                nodes=(rail.id, self.around.return_of(rail)), about="alone",
             )  # fmt: skip
 
     def _nodes(self, stage: int, pins: bool) -> Iterator[Step]:
@@ -243,14 +190,18 @@ class _Planner:
             lines = {
                 t for p in result.netlist.parts if p.kind == "pin" for t in p.terminals.values()
             }
+            apart = told_apart(worked[0])
             for item in worked[0]:
                 if (item.node in lines) is pins and item.window is not None:
                     at = f"{told_of.letter}{numbers[item.node]}"
                     yield Step(
                         f"s{stage}-{at}-{item.state}", stage,
                         f"{told_of.letter} {told_of.name} commanded {item.state}: point {at}.",
-                        VOLTS, worked[1][item.state, item.node].words, (at, "0 V"),
-                        *item.window, "V", told_of.id, worked[1][item.state, item.node],
+                        VOLTS, worked[1][item.state, item.node].words,
+                        (at, said_of(item.against, told_of.letter, numbers)),
+                        *item.window, "V", told_of.id, (item.node, item.against), item.state,
+                        note=_blind(item.node, apart, told_of.letter, numbers),
+                        causes=worked[1][item.state, item.node],
                     )  # fmt: skip
 
     def _logic(self) -> Iterator[Step]:
@@ -258,7 +209,7 @@ class _Planner:
         if self.report.channels:
             words = "Hold reset for several seconds with the loads unplugged: nothing comes on."
             miss = "A line that acts in reset wants its pull: see its five states."
-            yield Step("s2-slow", 2, words, LOOK, miss)
+            yield Step("s2-slow", 2, words, LOOK, miss, about="float")
 
     def _dummy(self) -> Iterator[Step]:
         for told_of in self.report.channels:
@@ -267,8 +218,33 @@ class _Planner:
                 f"An LED with its resistor in place of {told_of.name}: walk the channels; the name"
                 " said is the lamp seen.",
                 LOOK, "Another lights: pins are changed, or counted from the other end.",
-                channel=told_of.id,
+                channel=told_of.id, about="walk",
             )  # fmt: skip
+            yield from self._contacts(told_of)
+
+    def _contacts(self, told_of: ChannelReport) -> Iterator[Step]:
+        """Both sides of a contact, its own circuit dead, the coil off and on."""
+        result = told_of.result
+        if result is None or self.worked[told_of.id] is None:
+            return
+        relay = next((p for p in result.netlist.parts if p.kind in BY_COIL), None)
+        if relay is None:
+            return
+        for state in ("off", "on"):
+            # Behind a closed contact the coil is off while the load is on.
+            pulled = (state == "on") is not result.contact.inverts
+            for side in ("NO", "NC"):
+                if side not in relay.terminals:
+                    continue
+                closed = pulled is (side == "NO")
+                yield Step(
+                    f"s3-{told_of.letter}-{side}-{state}", 3,
+                    f"{told_of.name} commanded {state}, nothing plugged in on its contact: common"
+                    f" against {side}.",
+                    OHMS, "It welded, hangs, or the other side is wired: NO and NC are changed.",
+                    ("common", side), 0.0 if closed else None, JOINED if closed else None, "Ω",
+                    told_of.id, state=state, about=f"contact {side}",
+                )  # fmt: skip
 
     def _inputs(self) -> Iterator[Step]:
         for item in self.report.inputs:
@@ -278,6 +254,7 @@ class _Planner:
                     f"s4-{item.id}-{n}", 4,
                     f"{words}; the program reads {reads or 'that'}: {means}.", LOOK,
                     "Read otherwise: its pull, its other wire, or high and low are changed.",
+                    about=item.id,
                 )  # fmt: skip
 
     def _limited(self) -> Iterator[Step]:
@@ -289,6 +266,7 @@ class _Planner:
                     f"s5-{rail.id}-limit", 5,
                     f"{rail.name}: limit the supply to {show(LIMIT * amps, 'A')}, then plug in.",
                     LOOK, "It limits: more flows than planned. Off, and back to stage 0.",
+                    most=LIMIT * amps, unit="A", about=rail.id,
                 )  # fmt: skip
         yield from self._nodes(5, pins=False)
 
@@ -296,13 +274,13 @@ class _Planner:
         for told_of in self.report.channels:
             channel = self.around.build.channel(told_of.id)
             rail = self.around.build.rail(channel.rail) if channel else None
-            if rail is None or self.around.hazardous(rail):
+            if channel is None or (rail is not None and self.around.hazardous(rail)):
                 continue
             yield Step(
                 f"s6-{told_of.letter}", 6,
                 f"{told_of.name} at its worst duty for {WARM}: feel switch, clamp and load.",
                 LOOK, "Too hot to keep the finger there: read its heat, look at the base or gate.",
-                channel=told_of.id,
+                channel=told_of.id, about="heat",
             )  # fmt: skip
 
     def _accepted(self) -> Iterator[Step]:
@@ -327,6 +305,31 @@ class _Planner:
             ("first", "Plug in, stand back, switch each mains load once; smell and listen."),
         ):
             yield Step(f"s8-{key}", 8, words, LOOK, "Unplug, prove dead, back to stage 0.")
+
+
+def told_apart(windows: list[Expected]) -> dict[str, float]:
+    """
+    By node how far apart off lies from everything else that is commanded [V]; under nothing where
+    the windows overlap, so that a reading there cannot tell which it is.
+    """
+    found: dict[str, float] = {}
+    for node in dict.fromkeys(w.node for w in windows):
+        own = {w.state: w.window for w in windows if w.node == node}
+        off = own.pop("off", None)
+        gaps = [max(w[0] - off[1], off[0] - w[1]) for w in own.values() if w and off]
+        if gaps and len(gaps) == len(own):
+            found[node] = max(gaps)
+    return found
+
+
+def _blind(node: str, apart: dict[str, float], letter: str, numbers: dict[str, int]) -> str:
+    """What is said of a point that reads alike off and on, and which to read instead."""
+    if node not in apart or apart[node] > 0:
+        return ""
+    best = max(apart, key=lambda n: apart[n])
+    if apart[best] <= 0:
+        return "No point of this channel tells off from on for certain: look at the load as well."
+    return f"This point cannot tell off from on for certain; {letter}{numbers[best]} can."
 
 
 def _said(back: str) -> str:

@@ -8,12 +8,13 @@ import pytest
 
 from latchcore.bench.circuit import GROUND, Corner, circuit_of
 from latchcore.bench.faults import single_faults
+from latchcore.bench.looks import DEAD, WORKS
 from latchcore.bench.solver import NoPoint, solve
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.evaluate import evaluate
 from latchcore.formats.buildfile import read_build
-from latchcore.procedure.finding import DEAD, WORKS, search_of
+from latchcore.procedure.finding import search_of
 from latchcore.procedure.ranking import rank
 from latchcore.whole.wire_list import node_numbers
 

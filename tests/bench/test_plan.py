@@ -66,7 +66,7 @@ def test_a_stop_gates_what_comes_after_the_first_stage():
 
 def test_what_has_no_law_is_named_not_left_out_in_silence():
     _, _, plan = planned("hollyhock-marionettes")
-    assert any(words.startswith("House lamp: triac driver") for words in plan.left_out)
+    assert any(words.startswith("Cloud winch: its line carries pulses") for words in plan.left_out)
 
 
 def test_a_miss_names_the_faults_that_would_put_it_there():
@@ -92,7 +92,8 @@ def test_every_single_fault_that_stops_the_load_is_outside_of_some_window(name):
             for fault in single_faults(sound):
                 # A clamp, a pull and a gate resistor that is bridged do not stop it; what a low
                 # pin stands on is of the model.
-                if fault.part.endswith(("V_OL", "D1", "R2")) or fault.words == "shorted":
+                harmless = fault.words in ("shorted", "ten times its value")
+                if fault.part.endswith(("D1", "R2")) or harmless:
                     continue
                 try:
                     point = solve(fault.parts)

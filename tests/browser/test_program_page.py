@@ -34,6 +34,8 @@ def test_a_program_is_taken_out_and_goes_stale_when_a_rule_changes(page, build):
     page.goto(build + "behaviour/")
     page.locator(".said summary", has_text="Change").first.click()
     page.locator(".said").first.get_by_role("button", name=re.compile("Remove")).first.click()
+    # Its undo stands there once it is done.
+    expect(page.locator(".sentence")).to_have_count(0)
     page.goto(build + "program/")
     expect(page.locator(".stale")).to_contain_text("the design has moved on")
     page.go_back()

@@ -7,7 +7,7 @@ import pytest
 from tests.web.conftest import DEMO
 from tests.web.test_contact_pages import send
 from workbench.actions.creating import create_from_file
-from workbench.models import Build
+from workbench.models import Build, StockPart
 
 
 def sheet(client, build: Build) -> str:
@@ -52,3 +52,12 @@ def test_a_build_without_a_line_has_no_table_of_its_facts(client, fernhouse):
 @pytest.fixture
 def fernhouse(db):
     return create_from_file((DEMO / "fernhouse-vents.json").read_bytes())
+
+
+@pytest.mark.django_db
+def test_readings_are_widened_by_the_meter_that_lies_in_the_drawer(client):
+    build = create_from_file((DEMO / "potting-bench-valve.json").read_bytes())
+    address = f"/builds/{build.pk}/tables/readings.csv"
+    usual = client.get(address).content
+    StockPart.objects.create(key="meter-6000", family="meter", title="my meter", quantity=1)
+    assert client.get(address).content != usual

@@ -7,7 +7,17 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from workbench.models import Build, PartUse, Revision, StockPart, Verdict
+from workbench.models import (
+    Build,
+    LogEntry,
+    LogPhoto,
+    OwnCheck,
+    PartUse,
+    Revision,
+    RunEntry,
+    StockPart,
+    Verdict,
+)
 
 #: What lies in the bin this long is let go [days].
 KEPT_DAYS = 90
@@ -34,10 +44,20 @@ def erase(builds: list[int]) -> int:
     # by one.
     Verdict.objects.filter(revision__build__in=chosen)._raw_delete("default")
     PartUse.objects.filter(build__in=chosen)._raw_delete("default")
+    _erase_bench(chosen)
     Revision.objects.filter(build__in=chosen).update(parent=None, base=None)
     Revision.objects.filter(build__in=chosen)._raw_delete("default")
     Build.objects.filter(pk__in=chosen).delete()
     return len(chosen)
+
+
+def _erase_bench(chosen: list[int]) -> None:
+    """Runs and the log, which may be long; checks of any build stay."""
+    OwnCheck.objects.filter(entry__build__in=chosen).update(entry=None)
+    LogPhoto.objects.filter(entry__build__in=chosen)._raw_delete("default")
+    LogEntry.objects.filter(build__in=chosen).update(corrects=None)
+    LogEntry.objects.filter(build__in=chosen)._raw_delete("default")
+    RunEntry.objects.filter(run__build__in=chosen)._raw_delete("default")
 
 
 def empty_bin() -> int:

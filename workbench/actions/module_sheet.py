@@ -4,11 +4,8 @@ What is written on a module's sheet: what was seen on it, its photo with named p
 
 from __future__ import annotations
 
-import io
-
 from django.db import transaction
 from django.utils import timezone
-from PIL import Image, ImageOps, UnidentifiedImageError
 from pydantic import ValidationError
 
 from latchcore.bench.rework import ReworkError, check, effective
@@ -17,11 +14,10 @@ from latchcore.edits import EditError
 from latchcore.edits.registry import field_of, plain
 from latchcore.figures.quantity import plain_number
 from latchcore.figures.typed import can_be_kept, quoted
+from workbench.actions.photos import made_small
 from workbench.actions.stocking import StalePart, change, the_part
 from workbench.models import PartPhoto, StockPart
 
-#: Largest photo that is taken [bytes], its most pixels, and the longest side it is kept at.
-MOST_BYTES, MOST_PIXELS, MOST_SIDE, KEPT_SIDE = 8_000_000, 40_000_000, 12_000, 1200
 MOST_MARKS, MOST_REWORKS = 40, 40
 SEEN = (
     "header",
@@ -142,50 +138,12 @@ def _touch(part: StockPart, seen: int) -> None:
 def take_photo(key: str, upload, seen: int) -> None:
     """Keep a photo, made small and stripped of what the camera wrote into it."""
     part = _module(key)
-    if upload is None:
-        raise EditError("No file was chosen; expected a photo as PNG, JPEG or WebP.", "photo")
-    if upload.size > MOST_BYTES:
-        raise EditError(
-            f"The file has {upload.size / 1e6:.1f} MB; a photo has up to {MOST_BYTES / 1e6:.0f} MB"
-            " here.",
-            "photo",
-        )
-    try:
-        with Image.open(upload, formats=("PNG", "JPEG", "WEBP")) as image:
-            # The sides stand in the head of the file; nothing is decoded before they are looked at.
-            if image.width * image.height > MOST_PIXELS or max(image.size) > MOST_SIDE:
-                raise EditError(
-                    f"The photo has {image.width}×{image.height} pixels; up to"
-                    f" {MOST_PIXELS / 1e6:.0f} million are taken, {MOST_SIDE} along a side.",
-                    "photo",
-                )
-            image.draft("RGB", (2 * KEPT_SIDE, 2 * KEPT_SIDE))
-            turned = ImageOps.exif_transpose(image).convert("RGB")
-            turned.thumbnail((KEPT_SIDE, KEPT_SIDE))
-    except EditError:
-        raise
-    except (
-        UnidentifiedImageError,
-        OSError,
-        ValueError,
-        SyntaxError,
-        Image.DecompressionBombError,
-    ) as error:
-        raise EditError(
-            f"“{upload.name[:40]}” is no photo that can be read; expected PNG, JPEG or WebP.",
-            "photo",
-        ) from error
-    # Pixels alone go into a new picture: comments, places and profiles stay behind with the old
-    # one.
-    small = Image.new("RGB", turned.size)
-    small.paste(turned)
-    out = io.BytesIO()
-    small.save(out, "JPEG", quality=82)
+    image, width, height = made_small(upload)
     with transaction.atomic():
         _touch(part, seen)
         PartPhoto.objects.update_or_create(
             part=part,
-            defaults={"image": out.getvalue(), "width": small.width, "height": small.height},
+            defaults={"image": image, "width": width, "height": height},
         )
 
 

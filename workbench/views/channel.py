@@ -18,6 +18,7 @@ from latchcore.pieces.contact_life import years_wanted
 from latchcore.stages import STAGES
 from latchcore.whole.contact_commands import commands
 from latchcore.whole.timeline import row
+from workbench.actions.calibrating import measured_of
 from workbench.drawer import catalogue
 from workbench.fitted import fitted
 from workbench.models import Build
@@ -64,6 +65,7 @@ class ChannelPage(BuildPage):
         report, shown = build.report.channel(channel), doc.channels[index]
         context = around.channel(shown)
         return {
+            "measured": measured_of(build, channel),
             "strip": _strip(context, report),
             "channel": shown,
             "cr": report,

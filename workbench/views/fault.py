@@ -2,23 +2,31 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from django.http import HttpRequest, HttpResponse
 
 from drawings.schematic import schematic
 from latchcore.bench.circuit import NotModelled
+from latchcore.bench.looks import DEAD, TURNED, WEAK, WORKS
 from latchcore.bench.readings import window_words
-from latchcore.procedure.finding import DEAD, WEAK, WORKS, Search, search_of
+from latchcore.procedure.finding import Search, search_of
 from latchcore.procedure.judging import ReadingError, volts_typed
 from latchcore.procedure.ranking import NONE, Reading, Value, rank
+from latchcore.procedure.symptoms import SYMPTOMS, parts_named, raised
+from workbench.drawer import meter_at_hand
 from workbench.models import Build
 from workbench.stations import Page
 from workbench.views.pages import BuildPage
 from workbench.views.stations import gone
 
-LOOKS = ((WORKS, "works"), (WEAK, "weak, or warm"), (DEAD, "nothing"))
+LOOKS = (
+    (WORKS, "works"),
+    (WEAK, "weak, or warm"),
+    (DEAD, "nothing"),
+    (TURNED, "the other way round"),
+)
 #: Causes under this share are not listed, but for the first few.
 LEAST_SHOWN, ALWAYS = 0.01, 5
 
@@ -62,7 +70,17 @@ class FaultPage(BuildPage):
         except NotModelled as error:
             return page | {"why": f"Not worked out: {error}. Read it by its drawing."}
         picture = schematic(told.result, build.around, found)
-        return page | {"picture": picture} | _ranked(search, kwargs.get("asked") or {})
+        asked = dict(kwargs.get("asked") or {})
+        symptom = SYMPTOMS.get(asked.get("symptom", ""))
+        for key, look in (symptom.looks if symptom is not None else {}).items():
+            # What a symptom says of the load is a look already taken, unless another was.
+            asked[key] = asked.get(key) or look
+        texts = build.log.filter(channel=channel, kind__in=("incident", "rework"))
+        named = parts_named(texts.values_list("words", flat=True)[:200])
+        weights = raised(search.weights, search.words, asked.get("symptom", ""), named)
+        search = replace(search, weights=weights)
+        page |= {"symptoms": SYMPTOMS, "symptom": asked.get("symptom", ""), "past": sorted(named)}
+        return page | {"picture": picture} | _ranked(search, asked)
 
 
 def _ranked(search: Search, asked: dict[str, str]) -> dict:
@@ -114,16 +132,16 @@ def _would(search: Search, reading: Reading, causes: list[str]) -> list[tuple[st
 
 
 class _Held:
-    """A build that is not looked at again where its document is the same."""
+    """A build that is not looked at again where its document and the meter are the same."""
 
     def __init__(self, build: Build) -> None:
-        self.build = build
+        self.build, self.meter = build, meter_at_hand()
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Held)
+        return isinstance(other, _Held) and other.meter == self.meter
 
     def __hash__(self) -> int:
-        return 0
+        return hash(self.meter.id)
 
 
 @lru_cache(maxsize=64)
@@ -131,4 +149,5 @@ def _searched(document: str, channel: str, held: _Held) -> Search:
     """A search of one channel of one document, once."""
     build = held.build
     told = build.report.channel(channel)
-    return search_of(build.around.channel(build.document.channel(channel)), told.result)
+    context = build.around.channel(build.document.channel(channel))
+    return search_of(context, told.result, held.meter)

@@ -6,6 +6,7 @@ channel it confirms.
 from __future__ import annotations
 
 from latchcore.senses import KINDS
+from workbench.actions.calibrating import measured_of
 from workbench.drawer import catalogue
 from workbench.models import Build
 from workbench.stations import Page
@@ -42,7 +43,10 @@ class Inputs(BuildPage):
                     [f for f in build.report.findings if f.where == item.id],
                 )
             )
+        ids = {one.id for one in build.document.inputs}
+        measured = [m for m in measured_of(build) if m.of in ids]
         return {
+            "measured": measured,
             "inputs": rows,
             "kinds": [(key, kind.title) for key, kind in KINDS.items()],
             "rest_choices": (("open", "open at rest (NO)"), ("closed", "closed at rest (NC)")),

@@ -22,6 +22,7 @@ from latchcore.program.settings import pins_table, settings_table
 from latchcore.whole.laying.conductors import conductors
 from latchcore.whole.tables import parts_table, wires_table
 from latchcore.whole.wire_list import letters_of
+from workbench.drawer import meter_at_hand
 from workbench.keeping.files import files_of_everything, zipped
 from workbench.models import Build, Unreadable
 
@@ -29,7 +30,7 @@ from workbench.models import Build, Unreadable
 LISTS: dict[str, Callable[..., Table]] = {
     "wires": wires_table,
     "parts": parts_table,
-    "readings": readings_table,
+    "readings": lambda around, report: readings_table(around, report, meter_at_hand()),
     "substitutes": substitutes_table,
 }
 PROGRAM_LISTS: dict[str, Callable[[ProgramPlan], Table]] = {
@@ -106,7 +107,7 @@ def paper(request: HttpRequest, pk: int) -> HttpResponse:
     size = request.GET.get("paper", "a4")
     if size not in PAPERS:
         raise Http404("There is no such paper.")
-    text = paper_sheet(build.around, size)
+    text = paper_sheet(build.around, size, meter_at_hand())
     return attached(text, "text/html; charset=utf-8", f"{slug_of(build.name)}-{size}.html")
 
 

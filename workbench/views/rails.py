@@ -10,6 +10,7 @@ from latchcore.design.context import BuildContext
 from latchcore.figures.quantity import QuantityError, digits, parse, show
 from latchcore.findings.rails import pin_budget
 from latchcore.whole.rails import start_plan
+from workbench.actions.calibrating import measured_of
 from workbench.drawer import catalogue
 from workbench.models import Build, StockPart
 from workbench.stations import Page, missing
@@ -104,7 +105,10 @@ class Rails(BuildPage):
             )
             for d, r in zip(doc.rails, reports, strict=True)
         ]
+        ids = {one.id for one in build.document.rails}
+        measured = [m for m in measured_of(build) if m.of in ids]
         return {
+            "measured": measured,
             "rails": rows,
             "own": StockPart.objects.filter(family="supply")[:40],
             "tree": rail_tree(reports, titles) if reports else "",

@@ -11,6 +11,8 @@ from latchcore.design.fuse_words import as_stated
 from latchcore.whole.laying.conductors import conductors
 from latchcore.whole.wire_list import WIRE, letters_of, totals, wire_list
 from workbench.actions import history
+from workbench.actions.calibrating import measured_of
+from workbench.drawer import meter_at_hand
 from workbench.models import Build
 from workbench.shopping import shopping_list
 from workbench.stations import Page
@@ -49,7 +51,8 @@ class Sheet(BuildPage):
             "points": points(around, report) if groups else [],
             "shopping": shopping_list(report, doc),
             "sentences": told(doc),
-            "tables": sheet_tables(around, report),
+            "tables": sheet_tables(around, report, meter_at_hand()),
+            "measured": measured_of(build),
             "lists": (*LISTS, *PROGRAM_LISTS),
         }
 
