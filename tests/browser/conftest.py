@@ -5,10 +5,14 @@ import shutil
 from pathlib import Path
 
 import pytest
+from playwright.sync_api import expect
 
 from workbench.actions.creating import create_from_file
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+#: A busy machine is slow, not wrong.
+PATIENCE = 20_000
+expect.set_options(timeout=PATIENCE)
 DEMO = Path(__file__).parent.parent.parent / "demo"
 
 
@@ -40,7 +44,7 @@ def plain_static(settings):
 
 @pytest.fixture
 def page(page):
-    page.set_default_timeout(8000)
+    page.set_default_timeout(PATIENCE)
     page.wrong = []
     page.on("pageerror", lambda error: page.wrong.append(str(error)))
     page.on(

@@ -6,28 +6,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
+from tests.browser.hands import add_input, press, wished
 from tests.browser.looks import LOOKED_AT
-
-
-def wished(page, live_server, wish):
-    """A build by a wish, and its address."""
-    page.goto(live_server.url)
-    page.fill("#wish", wish)
-    page.keyboard.press("Enter")
-    expect(page.locator("h1")).to_have_text("Line-up")
-    return page.url
-
-
-def add_input(page, build, kind, name):
-    page.goto(build + "inputs/")
-    page.select_option("#f-add_input-kind-", kind)
-    page.fill("#f-add_input-name-", name)
-    page.locator("form.add button.act").click()
-    expect(page.locator("h2", has_text=name)).to_be_visible()
-
-
-def press(page, name, within=None):
-    (within or page).get_by_role("button", name=re.compile(name)).first.click()
 
 
 def say_more(page, name):
@@ -65,6 +45,7 @@ def test_a_work_light_follows_either_of_two_switches_for_three_seconds_more(page
     expect(refused).to_have_attribute("aria-invalid", "true")
     refused.fill("3 s")
     press(page, "^Apply", page.locator(".said").first.locator(".looks.deep0"))
+    expect(page.locator(".sentence").first).to_contain_text("is acted on) and for 3 s after")
     part = page.locator(".said").first.locator(".looks.deep1").first
     part.get_by_label("Lasts").fill("")
     press(page, "^Apply", part)

@@ -6,20 +6,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
+from tests.browser.hands import press, wished
 from tests.browser.looks import LOOKED_AT
-
-
-def wished(page, live_server, wish):
-    """A build by a wish, and its address."""
-    page.goto(live_server.url)
-    page.fill("#wish", wish)
-    page.keyboard.press("Enter")
-    expect(page.locator("h1")).to_have_text("Line-up")
-    return page.url
-
-
-def press(page, name):
-    page.get_by_role("button", name=re.compile(name)).first.click()
 
 
 def test_a_stage_wagon_stops_when_nobody_tells_it_anything(page, live_server):
