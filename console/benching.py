@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import secrets
+import select
 import sys
+import time
+from collections.abc import Iterator
 
 from console.asking import SOUND, UNUSABLE
 from latchcore.advice.mending import advised
@@ -15,6 +19,8 @@ from latchcore.design.context import BuildContext
 from latchcore.document.models import Build
 
 ENDS = frozenset({"quit", "exit"})
+#: So long it listens before the program says what happened in between [s].
+LISTENS = 0.05
 
 
 def run_bench(build: Build, fault: str | None, list_faults: bool) -> int:
@@ -37,13 +43,31 @@ def run_bench(build: Build, fault: str | None, list_faults: bool) -> int:
             print(f"The build has no fault called “{fault}”; --faults lists them.", file=sys.stderr)
             return UNUSABLE
     seed = secrets.randbelow(10_000) if hidden is not None else 0
-    controller = Controller(Rig(around, report, hidden, seed))
+    controller = Controller(Rig(around, report, hidden, seed), time.monotonic)
     _say(controller.hello())
-    for line in sys.stdin:
-        if line.strip().lower() in ENDS:
+    for line in _lines(sys.stdin.fileno()):
+        if line is None:
+            _say(controller.poll())
+        elif line.strip().lower() in ENDS:
             break
-        _say(controller.does(line))
+        else:
+            _say(controller.does(line))
     return SOUND
+
+
+def _lines(source: int) -> Iterator[str | None]:
+    """Lines as they come, and nothing each time none came for a while; ends with the input."""
+    kept = b""
+    while True:
+        if not select.select([source], [], [], LISTENS)[0]:
+            yield None
+            continue
+        came = os.read(source, 4096)
+        *whole, kept = (kept + came).split(b"\n")
+        for line in whole if came else [*whole, kept]:
+            yield line.decode(errors="replace")
+        if not came:
+            return
 
 
 def _say(lines: list[str]) -> None:

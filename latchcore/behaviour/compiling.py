@@ -36,6 +36,8 @@ HOUR = "1 h"
 #: What was asked by hand stands so long after the last word, unless the link says otherwise: a
 #: person at the bench needs no longer to press a key again [s].
 USUAL_SILENCE = 10.0
+#: A walk waits so long for the next go; a channel of it is on so long [s].
+WALK_WAITS, WALK_ON = 10.0, 1.0
 
 
 def compiled(build: Build, by_line: bool = False) -> Program:

@@ -131,16 +131,25 @@ class Runner:
         self.seen: list[Any] = [None] * len(program.inputs)
         self.held: list[Any] = [False] * len(program.looks)
         self.states = ["unknown"] * len(program.channels)
+        #: The last step that is over, and the next in which anything can change.
+        self.last, self.wakes = -1, 0
 
-    def run(self, happenings: Iterable[Happening], seconds: float) -> Rehearsal:
+    def run(
+        self, happenings: Iterable[Happening], seconds: float, to_change: bool = False
+    ) -> Rehearsal:
         """
-        Run until a time [s]; the last step is the one at it.
+        Run until a time [s], from power-up or from where it stands; the last step is the one at
+        that time.
 
-        Happenings need not be in order of time; of one time they count in the order given.
+        Happenings need not be in order of time; of one time they count in the order given. With
+        ``to_change`` it ends with the first step in which an output changes, and knows nothing of
+        what happens after that.
         """
         out = Rehearsal(self.program.step, steps_of(seconds, self.program.step))
         waiting = sorted(happenings, key=lambda h: h.t)
-        place, now = 0, 0
+        place, now = 0, self.wakes
+        if waiting:
+            now = min(now, max(steps_of(waiting[0].t, out.step), self.last + 1))
         while now <= out.last:
             batch = []
             while place < len(waiting) and steps_of(waiting[place].t, out.step) <= now:
@@ -151,7 +160,11 @@ class Runner:
                 wakes = now + 1
             if place < len(waiting):
                 wakes = min(wakes, max(steps_of(waiting[place].t, out.step), now + 1))
+            if to_change and out.changes:
+                out.last, now = now, wakes
+                break
             now = wakes
+        self.last, self.wakes = max(self.last, out.last), now
         return out
 
     def _one(self, out: Rehearsal, now: int, batch: list[Happening]) -> int:

@@ -78,6 +78,22 @@ def _line(build: Build, number: int, words: list[str]) -> Happening:
     return _reading(build, number, t, rest)
 
 
+#: What can happen to a board between two lines said to it.
+BETWEEN = frozenset({"command", "clear", "clock", "reset", "hang", "alive", "stuck", "freed"})
+
+
+def happens_now(build: Build, line: str) -> Happening | None:
+    """
+    What one line without a time says of a board: a command, ``clear`` with a channel, ``clock``
+    with a time, ``reset``, ``hang``; nothing where it says none of these.
+    """
+    try:
+        found = _line(build, 1, ["0", *line.split()])
+    except ScriptError:
+        return None
+    return found if found.what in BETWEEN else None
+
+
 def _by_name(pieces: Iterable[Any], called: str) -> str:
     return next((p.id for p in pieces if called in (p.id, p.name)), "")
 
@@ -114,21 +130,40 @@ def _reading(build: Build, number: int, t: float, rest: list[str]) -> Happening:
 
 
 def _value(number: int, scaled: bool, text: str) -> Any:
+    try:
+        return value_of(scaled, text)
+    except ScriptError as error:
+        raise ScriptError(f"Line {number}: {error}") from error
+
+
+def value_of(scaled: bool, text: str) -> Any:
+    """
+    What an input reads, from text: a level or ``None`` for no reading, or whether it is acted on.
+
+    Raises
+    ------
+    ScriptError
+        With what was typed and what was expected
+
+    Examples
+    --------
+    >>> value_of(True, "62"), value_of(True, "none"), value_of(False, "on")
+    (62.0, None, True)
+    """
     if scaled:
         if text in ("none", "broken"):
             return None
         value = plain_number(text)
         if value is None:
             raise ScriptError(
-                f"Line {number}: {quoted(text)} is no level; expected a number, or none for no"
-                " reading."
+                f"{quoted(text)} is no level; expected a number, or none for no reading."
             )
         return value
     if text.lower() in YES:
         return True
     if text.lower() in NO:
         return False
-    raise ScriptError(f"Line {number}: {quoted(text)} is no state; expected on or off.")
+    raise ScriptError(f"{quoted(text)} is no state; expected on or off.")
 
 
 def script_of(build: Build, start: dict[str, Any], happenings: Iterable[Happening]) -> str:

@@ -9,6 +9,8 @@ from latchcore.design.report import StageResult
 from latchcore.whole.chains import codes_of
 
 OFF, ON = "off", "on"
+#: Ways of a load that stays where a pulse brought it.
+LATCHED = ("set", "reset")
 #: Loads whose line carries pulses all the time; a meter on direct volts shows their mean only.
 PULSED = frozenset({"servo", "pixels"})
 #: The longest list of states that is read through at the bench.

@@ -5,10 +5,11 @@ from __future__ import annotations
 import textwrap
 from collections.abc import Iterator
 
+from latchcore.behaviour.compiling import WALK_ON, WALK_WAITS
 from latchcore.behaviour.limits import MOST_SPANS
 from latchcore.program import hardware as hw
 from latchcore.program.pins import PinRow, pin_rows
-from latchcore.program.plan import PEAK_TIME, WALK_ON, WALK_WAITS, ProgramPlan
+from latchcore.program.plan import PEAK_TIME, ProgramPlan
 
 #: Stands for the line at which a build's own part begins, until that is known.
 HERE, OWN = "@here@", "This build "

@@ -24,8 +24,6 @@ from latchcore.program.reads import reads
 
 #: The hardware watchdog where one is there and no time is said: two hundred usual steps [s].
 USUAL_WATCHDOG = 2.0
-#: A walk waits so long for the next go; a channel of it is on so long [s].
-WALK_WAITS, WALK_ON = 10.0, 1.0
 #: A current sensor keeps the furthest reading of so long: two half-cycles of the slowest line [s].
 PEAK_TIME = 0.02
 

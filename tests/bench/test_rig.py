@@ -2,20 +2,12 @@
 
 from __future__ import annotations
 
-import os
-import pty
 import random
-import select
-import subprocess
-import sys
-import time
 from functools import cache
 from pathlib import Path
 
 import pytest
 
-from console.main import main
-from latchcore.bench.controller import Controller
 from latchcore.bench.hidden import SLIPPED, Hidden, hidden_faults, named
 from latchcore.bench.looks import DEAD, TURNED, WORKS
 from latchcore.bench.meter import usual_meter
@@ -268,72 +260,6 @@ def test_a_reason_is_a_reason(typed):
     with pytest.raises(NotSkipped, match="needs a reason"):
         reason_for(step, typed)
     assert reason_for(step, " not\nhere ") == "not here"
-
-
-# The lines.
-
-
-def test_lines_command_read_and_refuse():
-    now = [0.0]
-    rig = rig_of("potting-bench-valve")
-    say = Controller(rig, lambda: now[0]).does
-    assert say("mist relay on") == ["0.000 ch2 on line"] and say("A on") == []
-    assert float(say("volts A2")[0].split()[0]) < 0.5
-    assert "Mist relay: works" in say("look")
-    assert say("ohms A1") == ["Ohms only on a dead circuit: supply off first."]
-    say("supply off")
-    assert say("volts A2") == ["0.0000 V"] and "Mist relay: dead" in say("look")
-    assert say("ohms 12 V adapter, 0 V") == ["OL Ω"]
-    assert "“z9” is no point" in say("volts Z9")[0]
-    assert "knows off, on" in say("mist relay sideways")[0]
-    assert "is not understood" in say("pump on")[0]
-    assert "no rail" in say("limit nothing 1 A")[0] and "“lots”" in say("limit rail1 lots")[0]
-    assert say("limit rail1 20 mA") == ["12 V adapter: limited to 20 mA"]
-    assert say("supply maybe") == ["The supply is turned on or off; “maybe” was said."]
-    assert say("all off") == ["0.000 ch2 off line"]
-
-
-def test_the_walk_waits_for_its_word_and_ends_with_everything_off():
-    now = [0.0]
-    rig = rig_of("potting-bench-valve")
-    say = Controller(rig, lambda: now[0]).does
-    assert say("walk") == ["walk: Mist relay, go?"]
-    said = say("go")
-    assert "Mist relay: works" in said and said[-1].endswith("go?")
-    assert set(rig.states.values()) == {"off"}
-    now[0] = 10.1
-    assert say("go") == ["walk: ended, everything off"]
-    say("walk")
-    assert say("stop")[-1] == "walk: ended, everything off"
-
-
-def test_the_command_lists_hides_and_refuses(capsys):
-    file = str(DEMO / "potting-bench-valve.json")
-    assert main(["bench", file, "--faults"]) == 0
-    names = [line.split("\t")[0] for line in capsys.readouterr().out.splitlines()]
-    assert "ch2.Q1:shorted" in names and "rail1:too-low" in names
-    assert main(["bench", file, "--fault", "ch9.R9:open"]) == 2
-    assert "no fault called" in capsys.readouterr().err
-
-
-def test_it_answers_over_a_pseudo_terminal():
-    side, other = pty.openpty()
-    call = [sys.executable, "-m", "console.main", "bench", str(DEMO / "potting-bench-valve.json"),
-            "--fault", "ch2.Q1:shorted"]  # fmt: skip
-    process = subprocess.Popen(call, stdin=other, stdout=other, cwd=DEMO.parent)
-    os.close(other)
-    try:
-        text, until = "", time.monotonic() + 60
-        os.write(side, b"look\nvolts A2\nquit\n")
-        while "A2" not in text or " V\r" not in text:
-            assert time.monotonic() < until, text
-            if select.select([side], [], [], 0.2)[0]:
-                text += os.read(side, 4096).decode()
-        assert "simulated bench" in text and "Mist relay: works" in text
-        assert process.wait(30) == 0
-    finally:
-        process.kill()
-        os.close(side)
 
 
 def test_an_edit_of_the_build_is_felt_on_the_bench():

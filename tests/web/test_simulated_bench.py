@@ -120,13 +120,50 @@ def test_nonsense_is_told_and_changes_nothing(bench):
 
 def test_the_walk_goes_on_from_press_to_press_and_time_goes_on_with_it(bench):
     page = bench()
-    assert "walk: Mist relay, go?" in page.do("line", line="walk")
+    assert "walk: next ch2 (Mist relay)" in page.do("line", line="walk")
     text = page.do("line", line="go")
-    assert "Mist relay: works" in text and "walk: Ready light, go?" in text
+    assert "Mist relay: works" in text and "walk: next ch3 (Ready light)" in text
     text = page.do("line", line="stop")
-    assert "walk: ended, everything off" in text
+    assert "walk: stopped, all off" in text
     times = [float(t) for t in re.findall(r"(\d+\.\d{3}) ch2", text)]
     assert times == sorted(times) and times[-1] > 0
+
+
+def test_the_board_runs_its_rules_between_the_presses_of_two_tabs(bench):
+    page = bench("seedling-bench")
+    assert "Program reads" in page.get()
+    page.do("input", sense="in3", reads="on")
+    page.do("line", line="wait 50 s")
+    text = page.do("input", sense="in3", reads="off")
+    assert "ch5 on while" not in text
+    text = page.do("line", line="wait 25 s")
+    assert "ch5 on while" in text and page.standing.states["ch5"] == "on"
+    # The sensor sees that something flows, and the limit ends it.
+    assert "acted on" in re.search(r"Mat draws current</td>.*?</tr>", text, re.S)[0][-40:]
+    assert "ch5 off longest_on" in page.do("line", line="wait 30 s")
+    assert page.standing.states["ch5"] == "off"
+
+
+def test_a_level_is_set_and_nonsense_is_kept(bench):
+    page = bench("hollyhock-marionettes")
+    text = page.do("input", sense="in15", reads="41.5")
+    assert "41.5" in re.search(r"House dimmer</td>.*?</tr>", text, re.S)[0]
+    refused = page.do("input", 422, sense="in15", reads="bright")
+    assert "“bright” is no level" in refused and 'value="bright"' in refused
+    assert "is no state" in page.do("input", 422, sense="in16", reads="bright")
+    assert "no input “in99”" in page.do("input", 422, sense="in99", reads="on")
+    text = page.do("input", sense="in15", reads="none")
+    assert "no reading" in re.search(r"House dimmer</td>.*?</tr>", text, re.S)[0]
+
+
+def test_a_board_that_was_told_too_much_is_reset(bench, monkeypatch):
+    monkeypatch.setattr("workbench.actions.simulating.MOST_WORDS", 3)
+    page = bench()
+    page.do("line", line="ch2 on")
+    assert page.standing.states["ch2"] == "on"
+    page.do("line", line="?")
+    text = page.do("line", line="?")
+    assert "The board was reset" in text and page.standing.states["ch2"] == "off"
 
 
 def test_an_older_state_of_the_bench_is_let_go_where_the_design_moved_on(bench):

@@ -9,7 +9,8 @@ from typing import Any
 
 from django.db import transaction
 
-from latchcore.bench.controller import Controller, Kept
+from latchcore.behaviour.script import ScriptError, value_of
+from latchcore.bench.controller import MOST_WORDS, Controller, Kept
 from latchcore.bench.hidden import Hidden, hidden_faults, named
 from latchcore.bench.rig import Rig
 from latchcore.edits import EditError
@@ -79,6 +80,12 @@ def rig_of(build: Build, standing: Standing) -> Rig:
     return rig
 
 
+def controller_of(standing: Standing, rig: Rig) -> Controller:
+    """The board as it stands, its time with it: between what is pressed that stands still."""
+    known = {k: v for k, v in standing.kept.items() if k in Kept.__dataclass_fields__}
+    return Controller(rig, kept=Kept(**known))
+
+
 @transaction.atomic
 def do(build: Build, what: str, args: dict[str, str]) -> Standing:
     """
@@ -129,13 +136,29 @@ def _line(build: Build, standing: Standing, rig: Rig, args: dict[str, str]) -> N
     if not line:
         raise EditError("Nothing was typed; “?” asks for the channels, “words” for what there is.",
                         "line")  # fmt: skip
-    kept = Kept(**standing.kept) if standing.kept else None
-    controller = Controller(rig, kept=kept)
-    said = controller.does(line)
+    controller, full = controller_of(standing, rig), []
+    if len(controller.kept.words) >= MOST_WORDS:
+        rig.all_off()
+        controller = Controller(rig)
+        full = [f"The board was reset: it keeps {MOST_WORDS} words from one power-up on."]
+    said = [*full, *controller.does(line)]
     standing.kept = asdict(controller.kept)
     standing.said += [f"> {line}", *said]
     if line.split()[0].lower() == "look":
         _count(standing, "look", "every load", "; ".join(said))
+
+
+def _input(build: Build, standing: Standing, rig: Rig, args: dict[str, str]) -> None:
+    """Act on an input, or have it read a level."""
+    names = {s.key: s for s, _ in controller_of(standing, rig).board.reads()}
+    key, typed = args.get("sense", ""), args.get("reads", "").strip()
+    if key not in names:
+        raise EditError(f"There is no input “{key[:40]}” on the bench.")
+    try:
+        value_of(names[key].scaled, typed)
+    except ScriptError as error:
+        raise EditError(str(error), key) from error
+    _line(build, standing, rig, {"line": f"input {key} {typed}"})
 
 
 def _channel(build: Build, standing: Standing, rig: Rig, args: dict[str, str]) -> None:
@@ -242,6 +265,7 @@ def _show(build: Build, standing: Standing, rig: Rig, args: dict[str, str]) -> N
 
 ACTS: dict[str, Callable[[Build, Standing, Rig, dict[str, str]], None]] = {
     "line": _line,
+    "input": _input,
     "channel": _channel,
     "probe": _probe,
     "look": _look,

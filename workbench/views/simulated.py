@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 
 from drawings.schematic import schematic
+from latchcore.behaviour.named import Sense
 from latchcore.bench.circuit import NotModelled
 from latchcore.bench.hidden import Hidden, hidden_faults, named
 from latchcore.bench.rig import Rig
@@ -21,6 +23,8 @@ from workbench.stations import Page
 from workbench.views.first_power import tips
 from workbench.views.pages import BuildPage
 
+#: How long the board's time goes on at one press.
+WAITS = ("1 s", "10 s", "1 min")
 #: Steps of brightness a load is drawn in.
 STEPS = 4
 MODES = (
@@ -28,6 +32,23 @@ MODES = (
     (simulating.OHMS, "ohms, supplies off"),
     (simulating.AMPS, "amperes, in a supply's lead"),
 )
+
+
+@dataclass(frozen=True)
+class Hand:
+    """One input under a hand: what the program reads, what it is given, what was refused."""
+
+    sense: Sense
+    reads: str
+    fed: object
+    refused: str | None
+
+    @property
+    def text(self) -> str:
+        """What stands in its field."""
+        if self.refused is not None:
+            return self.refused
+        return "none" if self.fed is None else f"{self.fed:g}"
 
 
 class SimulatedPage(BuildPage):
@@ -58,6 +79,8 @@ class SimulatedPage(BuildPage):
         if standing.channel not in rig.told:
             standing.channel = next(iter(rig.told))
         points, lit = rig.points, rig.lit()
+        controller = simulating.controller_of(standing, rig)
+        board = controller.board
         loads = [
             (key, told, rig.states[key], rig.commands[key], lit[key], round(lit[key].share * STEPS),
              rig.not_modelled.get(key, ""))
@@ -83,9 +106,21 @@ class SimulatedPage(BuildPage):
             "told": told,
             "selected": build.report.channel(standing.channel),
             "supplies": self._supplies(rig, standing, kwargs.get("typed") or {}),
+            "board": board,
+            "time": f"{controller.kept.time:.3f}",
+            "hands": [
+                Hand(sense, board.reading(value), board.fed(sense.key), self._typed(sense, kwargs))
+                for sense, value in board.reads()
+            ],
+            "waits": WAITS,
             "faults": hidden_faults(build.around, build.report) if standing.practising else [],
             **self._after(build, standing),
         }
+
+    @staticmethod
+    def _typed(sense: Sense, kwargs: dict) -> str | None:
+        """What was typed for an input and refused."""
+        return kwargs["typed"].get("reads") if kwargs.get("about") == sense.key else None
 
     @staticmethod
     def _supplies(rig: Rig, standing: Standing, typed: dict[str, str]) -> list:
