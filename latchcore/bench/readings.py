@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from latchcore.bench.circuit import CORNERS, GROUND, Corner, NotModelled, circuit_of
 from latchcore.bench.commands import commands_of
 from latchcore.bench.meter import HandMeter, usual_meter
-from latchcore.bench.solver import NoPoint, Part, solve
+from latchcore.bench.solver import NoPoint, Part, Point, solve
 from latchcore.design.context import BuildContext, ChannelContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import Report, StageResult
@@ -101,15 +101,28 @@ def _solved(
     another device.
     """
     parts = circuit_of(context, result, state, corner)
+    point = settled(parts)
+    there = {node for part in parts for node in part.at.values()}
+    grounds = (GROUND, *(n for n in nodes if n.endswith(FOREIGN_GROUND)))
+    return {n: {g: point.volts(n, g) for g in grounds} for n in nodes if n in there}
+
+
+def settled(parts: list[Part]) -> Point:
+    """
+    The point of a circuit all of which finds its rest.
+
+    Raises
+    ------
+    NotModelled
+        If anything of it does not
+    """
     try:
         point = solve(parts)
     except NoPoint as error:
         raise NotModelled(str(error)) from error
     if point.chatters or point.undecided:
         raise NotModelled(f"{', '.join(point.chatters + point.undecided)} finds no rest")
-    there = {node for part in parts for node in part.at.values()}
-    grounds = (GROUND, *(n for n in nodes if n.endswith(FOREIGN_GROUND)))
-    return {n: {g: point.volts(n, g) for g in grounds} for n in nodes if n in there}
+    return point
 
 
 def readings_table(around: BuildContext, report: Report, meter: HandMeter | None = None) -> Table:

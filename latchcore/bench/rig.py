@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 from latchcore.bench.circuit import GROUND, VDD, Corner, NotModelled, circuit_of, rail_source
 from latchcore.bench.commands import OFF, commands_of
+from latchcore.bench.currents import LEADS, in_lead, reads
 from latchcore.bench.hidden import SLIPPED, Hidden, with_fault
 from latchcore.bench.looks import DEAD, WEAK, WORKS, does, load_amps
 from latchcore.bench.made import LOW
@@ -285,6 +286,23 @@ class Rig:
         except NoPoint:
             return self.meter.said(self.amps(rail), "A")
         return self.meter.said(-point.amps_into(f"{rail}.plus"), "A")
+
+    def read_lead(self, key: str, rail: str) -> str:
+        """What the meter shows between a rail and all that one channel has on it."""
+        if not self.powered:
+            return self.meter.said(0.0, "A")
+        parts, _ = self.solved()
+        amps = self._lead(parts, key, rail, LEADS)
+        kept = self.meter.keeps(amps)
+        return self.meter.said(self._lead(parts, key, rail, kept) if kept else amps, "A")
+
+    @staticmethod
+    def _lead(parts: list[Part], key: str, rail: str, ohms: float) -> float:
+        try:
+            point = solve(in_lead(parts, key, rail, ohms))
+        except NoPoint:
+            return 0.0
+        return 0.0 if point.undecided or point.chatters else reads(point)
 
     def on_when_all_float(self) -> Iterator[str]:
         """Channels whose load comes on, or might, while no pin of the board is driven."""

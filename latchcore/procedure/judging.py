@@ -6,8 +6,10 @@ import re
 from dataclasses import dataclass
 
 from latchcore.figures.typed import Refusal, quoted
-from latchcore.procedure.plan import LOOK, Step
+from latchcore.procedure.steps import AMPERES, LOOK, MILLIAMPERES, VOLTS, Step
 
+#: What stands on a range of milliamperes [A].
+MILLI = 1e-3
 #: Letters behind a figure, as meters print them.
 SHARES = {"": 1.0, "k": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6, "µ": 1e-6}
 TYPED = re.compile(r"([+-]?\d+(?:[.,]\d*)?|[+-]?[.,]\d+)\s*([kMmuµ]?)\s*(V|Ω|ohm|ohms|A)?", re.A)
@@ -41,6 +43,37 @@ def volts_typed(typed: str) -> float:
             " “-12.1”, “1.2k” or “OL”."
         )
     return float(found[1].replace(",", ".")) * SHARES[found[2]]
+
+
+def bare(typed: str) -> bool:
+    """
+    Whether a reading stands there without a letter or a unit, as a range has it.
+
+    Examples
+    --------
+    >>> bare("35.2"), bare("35.2 mA"), bare("0.035 A")
+    (True, False, False)
+    """
+    found = TYPED.fullmatch(typed.strip())
+    return found is not None and not found[2] and not found[3]
+
+
+def typed_as(typed: str, unit: str) -> float:
+    """
+    A reading in a unit: in volts as it stands, in amperes as milliamperes where it stands bare.
+
+    Raises
+    ------
+    ReadingError
+        If it is none
+
+    Examples
+    --------
+    >>> typed_as("35.2", "A"), typed_as("1.2 A", "A"), typed_as("35.2", "V")
+    (0.0352, 1.2, 35.2)
+    """
+    value = volts_typed(typed)
+    return value * MILLI if unit == "A" and bare(typed) else value
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,9 +113,9 @@ def judge(step: Step, typed: str) -> Verdict:
             return Verdict(word in YES, "inside" if word in YES else "not as said")
         raise ReadingError(f"{quoted(typed)} is no answer to a look; expected “yes” or “no”.")
     if text.lower() in OVER:
-        good = step.most is None and step.setting != "direct volts"
+        good = step.most is None and step.setting not in (VOLTS, MILLIAMPERES, AMPERES)
         return Verdict(good, "inside" if good else "over")
-    value = volts_typed(text)
+    value = typed_as(text, "A" if step.setting == MILLIAMPERES else "")
     if step.least is None and step.most is None:
         # Where nothing may get through, any figure is a way through.
         return Verdict(False, "under")

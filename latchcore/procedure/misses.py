@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from latchcore.bench.circuit import MIDDLE, circuit_of
+from latchcore.bench.currents import LEADS, Flow, in_lead, reads
 from latchcore.bench.faults import single_faults
 from latchcore.bench.readings import Expected
 from latchcore.bench.solver import NoPoint, solve
@@ -63,6 +64,25 @@ def misses(
             for item in own:
                 volts = point.volts(item.node, item.against) if item.node in there else None
                 _sort(found[state, item.node], item.window, volts, words)
+    return found
+
+
+def flow_misses(
+    context: ChannelContext, result: StageResult, windows: list[Flow]
+) -> dict[tuple[str, str], Miss]:
+    """By state and rail what a current outside its window means, in the same way."""
+    found = {(w.state, w.rail): Miss() for w in windows}
+    names = {rail.id: rail.name for rail in context.around.build.rails}
+    for item in windows:
+        for fault in single_faults(circuit_of(context, result, item.state, MIDDLE)):
+            parts = in_lead(fault.parts, context.channel.id, item.rail, LEADS)
+            try:
+                point = solve(parts)
+            except NoPoint:
+                continue
+            if not point.undecided and not point.chatters:
+                words = f"{short_name(fault.part, names)} {fault.words}"
+                _sort(found[item.state, item.rail], item.window, reads(point), words)
     return found
 
 

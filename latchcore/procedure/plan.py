@@ -7,14 +7,26 @@ from dataclasses import replace
 
 from latchcore.behaviour.telling import told
 from latchcore.bench.circuit import GROUND, NotModelled
+from latchcore.bench.currents import Flow, flows
 from latchcore.bench.meter import HandMeter, usual_meter
 from latchcore.bench.readings import Expected, expected, said_of
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Report
 from latchcore.figures.quantity import show
-from latchcore.procedure.misses import Miss, misses
-from latchcore.procedure.steps import LOOK, OHMS, STAGES, VOLTS, Plan, Step, with_own
+from latchcore.procedure.misses import Miss, flow_misses, misses
+from latchcore.procedure.steps import (
+    AMPERES,
+    LIMIT,
+    LOOK,
+    MILLIAMPERES,
+    OHMS,
+    STAGES,
+    VOLTS,
+    Plan,
+    Step,
+    with_own,
+)
 from latchcore.whole.barriers import barrier_map
 from latchcore.whole.wire_list import node_numbers
 
@@ -23,9 +35,8 @@ __all__ = ["LOOK", "OHMS", "STAGES", "VOLTS", "Plan", "Step", "plan_of", "with_o
 KNOWN = Memory(32)
 #: Parts that sit one way round only.
 POLAR = frozenset({"diode", "zener", "npn", "pnp", "nmos", "pmos", "coupler", "led"})
-#: An earth path reads under this [Ω]; the limit of a bench supply beside what is expected; how long
-#: a load runs before it is felt.
-EARTH, LIMIT, WARM = 0.5, 1.2, "ten minutes"
+#: An earth path reads under this [Ω]; how long a load runs before it is felt.
+EARTH, WARM = 0.5, "ten minutes"
 #: What loads measure cold, as a share of what they are at work: that of a filament.
 COLD = 0.1
 #: A closed contact reads under this [Ω], leads and all; parts with one.
@@ -65,6 +76,7 @@ class _Planner:
     def __init__(self, around: BuildContext, report: Report, meter: HandMeter) -> None:
         self.around, self.report, self.meter = around, report, meter
         self.left_out: list[str] = []
+        self.flow_misses: dict[str, dict[tuple[str, str], Miss]] = {}
         self.hurts = any(around.hazardous(rail) for rail in around.build.rails)
         self.worked = {c.id: self._windows(c) for c in report.channels}
 
@@ -101,6 +113,17 @@ class _Planner:
         except NotModelled as error:
             self.left_out.append(f"{told_of.name}: {error}; read it by its drawing")
             return None
+
+    def _flows_of(self, told_of: ChannelReport) -> list[Flow]:
+        """Currents of the first thing that can be asked of a channel."""
+        channel, result = self.around.build.channel(told_of.id), told_of.result
+        if channel is None or result is None or self.worked[told_of.id] is None:
+            return []
+        context = self.around.channel(channel)
+        found = flows(context, result, self.meter)
+        found = [f for f in found if f.state == found[0].state]
+        self.flow_misses[told_of.id] = flow_misses(context, result, found)
+        return found
 
     def _low(self):
         """Rails of direct current that do not hurt."""
@@ -269,6 +292,25 @@ class _Planner:
                     most=LIMIT * amps, unit="A", about=rail.id,
                 )  # fmt: skip
         yield from self._nodes(5, pins=False)
+        yield from self._flows()
+
+    def _flows(self) -> Iterator[Step]:
+        """What each rail gives a channel that acts, in its own lead."""
+        for told_of in self.report.channels:
+            for flow in self._flows_of(told_of):
+                miss = self.flow_misses[told_of.id][flow.state, flow.rail]
+                rail = self.around.build.rail(flow.rail)
+                name = rail.name if rail is not None else flow.rail
+                small = (self.meter.span(flow.window[1], "A") or 1.0) < 1.0
+                setting = MILLIAMPERES if small else AMPERES
+                yield Step(
+                    f"s5-{told_of.letter}-{flow.rail}-amps", 5,
+                    f"{told_of.letter} {told_of.name} commanded {flow.state}: the meter in the wire"
+                    f" from {name}, opened with the supply off.",
+                    setting, miss.words, (name, f"{told_of.letter} {told_of.name}"),
+                    *flow.window, "A", told_of.id, (flow.rail, ""), flow.state,
+                    about=flow.rail, causes=miss,
+                )  # fmt: skip
 
     def _loaded(self) -> Iterator[Step]:
         for told_of in self.report.channels:

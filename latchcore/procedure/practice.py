@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from latchcore.bench.circuit import GROUND
 from latchcore.bench.meter import OL
 from latchcore.bench.rig import UNDECIDED, Rig
-from latchcore.procedure.finding import Search
+from latchcore.procedure.finding import IN_SERIES, Search
 from latchcore.procedure.judging import ReadingError, volts_typed
 from latchcore.procedure.ranking import Ranking, Value, rank
 from latchcore.whole.wire_list import node_numbers
@@ -18,6 +18,8 @@ from latchcore.whole.wire_list import node_numbers
 FOUND, ALIKE = 0.9, 0.9
 #: More readings than anybody takes.
 MOST = 60
+#: Behind all points of its state.
+LOOKED_AT = 10_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,10 +52,14 @@ def reader_of(rig: Rig, channel: str) -> Callable[[str], Value | None]:
             rig.tell(channel, last)
             word = rig.lit()[channel].word
             return None if word == UNDECIDED else word
-        rig.tell(channel, kind)
-        shown = rig.volts(nodes[int(last)], GROUND)
+        if kind.startswith(IN_SERIES):
+            rig.tell(channel, last)
+            shown = rig.read_lead(channel, kind.removeprefix(IN_SERIES))
+        else:
+            rig.tell(channel, kind)
+            shown = rig.volts(nodes[int(last)], GROUND)
         try:
-            return OL if shown == OL else volts_typed(shown)
+            return OL if shown.startswith(OL) else volts_typed(shown)
         except ReadingError:
             return None
 
@@ -113,7 +119,11 @@ def plan_order(search: Search) -> list[str]:
 
     def place(key: str) -> tuple[int, int]:
         kind, _, last = key.rpartition("-")
-        state = last if kind == "load" else kind
-        return (state != "off", 10_000 if kind == "load" else int(last))
+        if kind == "load":
+            return (last != "off", LOOKED_AT)
+        if kind.startswith(IN_SERIES):
+            # The circuit is opened once all volts are read.
+            return (True, LOOKED_AT + 1)
+        return (kind != "off", int(last))
 
     return sorted((r.id for r in search.readings), key=place)

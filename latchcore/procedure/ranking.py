@@ -63,6 +63,8 @@ class Reading:
         Whether it can show OL, which is as wide as the whole range
     words : tuple of str
         What a look can show, each as wide as the next
+    unit : str
+        Of a number
     """
 
     id: str
@@ -73,6 +75,7 @@ class Reading:
     most: float | None = None
     over: bool = False
     words: tuple[str, ...] = ()
+    unit: str = "V"
 
     @property
     def width(self) -> float:

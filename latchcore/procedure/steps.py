@@ -22,6 +22,10 @@ STAGES = (
     "Mains, last",
 )
 VOLTS, OHMS, LOOK = "direct volts", "ohms, circuit dead", "look"
+#: In series; what is typed without a letter is in what the range is called.
+MILLIAMPERES, AMPERES = "milliamperes, in the opened lead", "amperes, in the opened lead"
+#: What a supply at the bench is limited to, beside what is expected.
+LIMIT = 1.2
 #: What a check of one's own says of a miss.
 OWN = "It happened once, and this was to prevent it: put it right before any power."
 

@@ -232,6 +232,19 @@ def test_nonsense_in_a_reading_is_kept_and_counts_for_nothing(fault):
     assert "“warm” is no reading" in text and 'value="warm"' in text
 
 
+def test_a_current_is_typed_in_milliamperes_and_over_range_counts(fault):
+    text = fault(**{"load-on": "dead", "amps:rail1-on": "OL"})
+    assert "Milliamperes in the wire from 12 V adapter" in text
+    first = text.partition("How likely")[2].partition("<td>")[2].partition("</td>")[0]
+    # A clamp that sits the wrong way round does the same.
+    assert first in ("D1 the wrong way round", "D1 shorted", "The load shorted")
+    text = fault(**{"load-on": "dead", "amps:rail1-on": "0.00"})
+    assert re.search(r"The load shorted</td>.*?under 1 %", text, re.S) or (
+        "The load shorted" not in text.partition("How likely")[2]
+    )
+    assert "“some” is no reading" in fault(**{"amps:rail1-on": "some"})
+
+
 def test_what_has_no_law_is_said(client):
     build = create_from_file((DEMO / "hollyhock-marionettes.json").read_bytes())
     answer = client.get(f"/builds/{build.pk}/channels/ch24/fault/").content.decode()

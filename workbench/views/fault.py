@@ -11,9 +11,10 @@ from drawings.schematic import schematic
 from latchcore.bench.circuit import NotModelled
 from latchcore.bench.looks import DEAD, TURNED, WEAK, WORKS
 from latchcore.bench.readings import window_words
+from latchcore.figures.quantity import show
 from latchcore.procedure.finding import Search, search_of
-from latchcore.procedure.judging import ReadingError, volts_typed
-from latchcore.procedure.ranking import NONE, Reading, Value, rank
+from latchcore.procedure.judging import OVER, ReadingError, typed_as
+from latchcore.procedure.ranking import NONE, OL, Reading, Value, rank
 from latchcore.procedure.symptoms import SYMPTOMS, parts_named, raised
 from workbench.drawer import meter_at_hand
 from workbench.models import Build
@@ -94,7 +95,8 @@ def _ranked(search: Search, asked: dict[str, str]) -> dict:
             taken += [(reading.id, typed)] if typed in reading.words else []
             continue
         try:
-            taken.append((reading.id, volts_typed(typed)))
+            over = typed.lower() in OVER
+            taken.append((reading.id, OL if over else typed_as(typed, reading.unit)))
         except ReadingError as error:
             wrong[reading.id] = str(error)
     found = rank(search.weights, search.readings, taken)
@@ -123,10 +125,16 @@ def _would(search: Search, reading: Reading, causes: list[str]) -> list[tuple[st
         window = reading.windows.get(cause)
         if cause == NONE or window is None:
             continue
-        if window.least is None or window.most is None:
+        if window.words:
             said = " or ".join(sorted(window.words))
+        elif window.least is None or window.most is None:
+            said = f"over {show(window.least, reading.unit)}, or OL" if window.least else OL
         else:
-            said = window_words(window.least, window.most)
+            said = (
+                window_words(window.least, window.most)
+                if reading.unit == "V"
+                else (f"{show(window.least, reading.unit)} to {show(window.most, reading.unit)}")
+            )
         found.append((search.words[cause], said))
     return found[:ALWAYS]
 

@@ -13,9 +13,11 @@ from drawings.schematic import schematic
 from latchcore.bench.hidden import named
 from latchcore.edits import EditError
 from latchcore.figures.typed import whole
-from latchcore.procedure.judging import judge
+from latchcore.procedure.finding import IN_SERIES
+from latchcore.procedure.judging import bare, judge
 from latchcore.procedure.plan import LOOK, STAGES, Step
 from latchcore.procedure.progress import Progress
+from latchcore.procedure.steps import MILLIAMPERES
 from workbench.actions import running
 from workbench.models import Build, Run, RunEntry
 from workbench.stations import Page
@@ -34,6 +36,9 @@ def carried(progress: Progress, channel: str) -> str:
             continue
         if step.unit == "V" and step.state:
             read[f"{step.state}-{step.between[0].lstrip(LETTERS)}"] = entry.typed
+        elif step.unit == "A" and step.state:
+            amps = "" if step.setting == MILLIAMPERES or not bare(entry.typed) else " A"
+            read[f"{IN_SERIES}{step.about}-{step.state}"] = entry.typed + amps
     return f"?{urlencode(read)}" if read else ""
 
 
