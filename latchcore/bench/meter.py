@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from latchcore.catalogue import load_catalogue
-from latchcore.catalogue.meter_record import OL, HandMeter
+from latchcore.catalogue.meter_record import ALTERNATING, OL, HandMeter
 
-__all__ = ["OL", "HandMeter", "usual_meter"]
+__all__ = ["ALTERNATING", "OL", "HandMeter", "usual_meter"]
 USUAL = "meter-2000"
 
 

@@ -13,7 +13,7 @@ from latchcore.bench.currents import LEADS, in_lead, reads
 from latchcore.bench.hidden import SLIPPED, Hidden, with_fault
 from latchcore.bench.looks import DEAD, WEAK, WORKS, does, load_amps
 from latchcore.bench.made import LOW
-from latchcore.bench.meter import HandMeter, usual_meter
+from latchcore.bench.meter import ALTERNATING, HandMeter, usual_meter
 from latchcore.bench.solver import NoPoint, Part, Point, solve
 from latchcore.design.context import BuildContext
 from latchcore.design.report import ChannelReport, Report
@@ -195,6 +195,14 @@ class Rig:
         except NoPoint:
             volts = point.volts(node, against)
         return self.meter.shown(volts or 0.0)
+
+    def alternating(self, rail: str) -> str:
+        """What the meter shows on alternating volts across a rail that does not hurt."""
+        found = self.around.build.rail(rail)
+        if found is None or not self.powered:
+            return self.meter.shown(0.0, ALTERNATING)
+        volts = self.at.of(self.around.rail_volts(found), self.at.supply)
+        return self.meter.shown(volts, ALTERNATING)
 
     def ohms(self, node: str, against: str) -> str:
         """What the meter shows on ohms, everything unplugged."""

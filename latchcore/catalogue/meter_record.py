@@ -13,9 +13,11 @@ Counts = Annotated[int, Field(ge=0, le=1000)]
 #: What stands on the display over range.
 OL = "OL"
 #: What its display counts to at most in each range, as multiples of ten: on direct volts [V], on
-#: ohms [Ω], on milliamperes [A].
+#: ohms [Ω], on milliamperes [A], on alternating volts [V~].
+ALTERNATING = "V~"
 DECADES = {
     "V": (-1, 0, 1, 2, 3),
+    ALTERNATING: (-1, 0, 1, 2, 3),
     "Ω": (2, 3, 4, 5, 6, 7),
     "A": (-3, -2, -1, 1),
 }
@@ -44,6 +46,8 @@ class HandMeter(Record):
     ohms_counts: Counts = 2
     amperes_percent: Percent = 1.0
     amperes_counts: Counts = 2
+    alternating_percent: Percent = 1.0
+    alternating_counts: Counts = 5
     input_ohms: Ohms
     burden: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 2.0
 
@@ -59,7 +63,7 @@ class HandMeter(Record):
         (20.0, 0.2, 2000.0, None)
         """
         ends = self._ends(unit)
-        if unit == "V" and abs(value) >= MOST_VOLTS:
+        if unit in ("V", ALTERNATING) and abs(value) >= MOST_VOLTS:
             return None
         return next((end for end in ends if abs(value) < end), None)
 
@@ -85,6 +89,7 @@ class HandMeter(Record):
             "V": (self.volts_percent, self.volts_counts),
             "Ω": (self.ohms_percent, self.ohms_counts),
             "A": (self.amperes_percent, self.amperes_counts),
+            ALTERNATING: (self.alternating_percent, self.alternating_counts),
         }[unit]
         return percent / 100 * abs(value) + counts * self.count(value, unit)
 
@@ -116,7 +121,7 @@ class HandMeter(Record):
             return OL
         count = self.count(value, unit)
         stands = round(value / count) * count
-        if unit == "V":
+        if unit in ("V", ALTERNATING):
             return f"{stands:.{places(count)}f}"
         # Ohms under one stand as they are; amperes under one are what this range is for.
         letters = LETTERS[:-1] if unit == "Ω" else LETTERS

@@ -64,6 +64,8 @@ FIGURE_WORDS = {
     "ohms_counts": "ohms, and by counts",
     "amperes_percent": "milliamperes, off by percent",
     "amperes_counts": "milliamperes, and by counts",
+    "alternating_percent": "alternating volts, off by percent",
+    "alternating_counts": "alternating volts, and by counts",
     "input_ohms": "resistance across what it reads volts of",
     "burden": "what it keeps in milliamperes, volts an ampere",
 }

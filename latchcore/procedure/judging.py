@@ -6,10 +6,12 @@ import re
 from dataclasses import dataclass
 
 from latchcore.figures.typed import Refusal, quoted
-from latchcore.procedure.steps import AMPERES, LOOK, MILLIAMPERES, VOLTS, Step
+from latchcore.procedure.steps import ALTERNATING_VOLTS, AMPERES, LOOK, MILLIAMPERES, VOLTS, Step
 
 #: What stands on a range of milliamperes [A].
 MILLI = 1e-3
+#: Settings on which over range is never as expected.
+NO_OL = frozenset({VOLTS, ALTERNATING_VOLTS, MILLIAMPERES, AMPERES})
 #: Letters behind a figure, as meters print them.
 SHARES = {"": 1.0, "k": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6, "µ": 1e-6}
 TYPED = re.compile(r"([+-]?\d+(?:[.,]\d*)?|[+-]?[.,]\d+)\s*([kMmuµ]?)\s*(V|Ω|ohm|ohms|A)?", re.A)
@@ -113,7 +115,7 @@ def judge(step: Step, typed: str) -> Verdict:
             return Verdict(word in YES, "inside" if word in YES else "not as said")
         raise ReadingError(f"{quoted(typed)} is no answer to a look; expected “yes” or “no”.")
     if text.lower() in OVER:
-        good = step.most is None and step.setting not in (VOLTS, MILLIAMPERES, AMPERES)
+        good = step.most is None and step.setting not in NO_OL
         return Verdict(good, "inside" if good else "over")
     value = typed_as(text, "A" if step.setting == MILLIAMPERES else "")
     if step.least is None and step.most is None:

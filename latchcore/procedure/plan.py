@@ -6,16 +6,18 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from latchcore.behaviour.telling import told
-from latchcore.bench.circuit import GROUND, NotModelled
+from latchcore.bench.circuit import NotModelled
 from latchcore.bench.currents import Flow, flows
-from latchcore.bench.meter import HandMeter, usual_meter
+from latchcore.bench.meter import ALTERNATING, HandMeter, usual_meter
 from latchcore.bench.readings import Expected, expected, said_of
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Report
 from latchcore.figures.quantity import show
+from latchcore.procedure.dead import Dead, hurts, low_rails, return_said
 from latchcore.procedure.misses import Miss, flow_misses, misses
 from latchcore.procedure.steps import (
+    ALTERNATING_VOLTS,
     AMPERES,
     LIMIT,
     LOOK,
@@ -27,18 +29,13 @@ from latchcore.procedure.steps import (
     Step,
     with_own,
 )
-from latchcore.whole.barriers import barrier_map
 from latchcore.whole.wire_list import node_numbers
 
 __all__ = ["LOOK", "OHMS", "STAGES", "VOLTS", "Plan", "Step", "plan_of", "with_own"]
 #: Every single fault of every channel is solved: once is enough.
 KNOWN = Memory(32)
-#: Parts that sit one way round only.
-POLAR = frozenset({"diode", "zener", "npn", "pnp", "nmos", "pmos", "coupler", "led"})
-#: An earth path reads under this [Ω]; how long a load runs before it is felt.
-EARTH, WARM = 0.5, "ten minutes"
-#: What loads measure cold, as a share of what they are at work: that of a filament.
-COLD = 0.1
+#: How long a load runs before it is felt; a transformer with nothing on it, beside its label.
+WARM, UNLOADED = "ten minutes", 1.2
 #: A closed contact reads under this [Ω], leads and all; parts with one.
 JOINED = 1.0
 BY_COIL = frozenset({"relay", "module", "module_joined", "reed"})
@@ -77,11 +74,17 @@ class _Planner:
         self.around, self.report, self.meter = around, report, meter
         self.left_out: list[str] = []
         self.flow_misses: dict[str, dict[tuple[str, str], Miss]] = {}
-        self.hurts = any(around.hazardous(rail) for rail in around.build.rails)
+        self.hurts = hurts(around)
         self.worked = {c.id: self._windows(c) for c in report.channels}
 
     def plan(self) -> Plan:
-        steps = [*self._dead(), *self._supplies(), *self._logic(), *self._dummy(), *self._inputs()]
+        steps = [
+            *Dead(self.around, self.report).steps(),
+            *self._supplies(),
+            *self._logic(),
+            *self._dummy(),
+            *self._inputs(),
+        ]
         steps += [*self._limited(), *self._loaded(), *self._accepted(), *self._mains()]
         stops = [f for f in self.report.all_findings if f.severity == "stop"]
         names = {c.id: c.name for c in self.report.channels}
@@ -125,83 +128,31 @@ class _Planner:
         self.flow_misses[told_of.id] = flow_misses(context, result, found)
         return found
 
-    def _low(self):
-        """Rails of direct current that do not hurt."""
-        return [r for r in self.around.build.rails
-                if not self.around.hazardous(r) and not self.around.alternating(r)]  # fmt: skip
-
-    def _dead(self) -> Iterator[Step]:
-        for told_of in self.report.channels:
-            parts = told_of.result.netlist.parts if told_of.result else ()
-            drawn = [p for p in parts if p.kind in POLAR]
-            if drawn:
-                names = ", ".join(p.ref.partition(".")[2] for p in drawn)
-                yield Step(
-                    f"s0-{told_of.letter}-legs", 0,
-                    f"{told_of.letter} {told_of.name}: {names} sit as drawn: bands, notches, legs.",
-                    LOOK, "One the wrong way round burns or never switches. Turn it before power.",
-                    channel=told_of.id, about="legs",
-                )  # fmt: skip
-        rails = {r.id: r for r in self.report.rails}
-        for rail in self._low():
-            found, back = rails[rail.id], self.around.return_of(rail)
-            # No less than all loads side by side, and a cold filament is a tenth of a hot one.
-            least = COLD * found.volts.min / found.all_on if found.all_on else None
-            yield Step(
-                f"s0-{rail.id}-short", 0, f"{rail.name}: plus against its return, unplugged.",
-                OHMS, "Near nothing is a short: take loads off one by one until it rises.",
-                (rail.name, _said(back)), least, None, "Ω",
-                nodes=(rail.id, back), about="short",
-            )  # fmt: skip
-        yield from self._apart()
-        if not self.around.build.channels:
-            yield Step("s0-empty", 0, "Nothing is planned yet.", LOOK, "Add a load first.")
-
-    def _apart(self) -> Iterator[Step]:
-        if not self.hurts:
-            return
-        found = barrier_map(self.around, self.report.netlist)
-        for n, pair in enumerate(
-            p for p in found.pairs if "hazardous" in (p.one.kind, p.other.kind)
-        ):
-            one, other = (", ".join(i.titles) or "one side" for i in (pair.one, pair.other))
-            yield Step(
-                f"s0-apart-{n + 1}", 0, f"{one} and {other} are apart, at the highest ohms range.",
-                OHMS, "Anything but OL is a way through: find the wire before anything is plugged.",
-                (one, other), None, None, "Ω", about="barrier",
-            )  # fmt: skip
-        yield from self._line()
-        yield Step("s0-earth", 0, "Earth pin of the plug to each metal part that can be touched.",
-                   OHMS, "An earth that is not there is found by somebody's hand.",
-                   ("earth pin", "metal"), 0.0, EARTH, "Ω", about="earth")  # fmt: skip
-        yield Step("s0-fuse", 0, "The fuse is fitted, in the live conductor, of the printed value;"
-                   " live, not neutral, goes through the contact; every wire holds a pull.",
-                   LOOK, "Put it right before anything is plugged in.", about="fuse")  # fmt: skip
-
-    def _line(self) -> Iterator[Step]:
-        """Live against neutral: what all loads together have while they are cold, or more."""
-        rails = {r.id: r for r in self.report.rails}
-        for rail in self.around.build.rails:
-            found = rails.get(rail.id)
-            if not self.around.hazardous(rail) or found is None or not found.all_on:
-                continue
-            yield Step(
-                f"s0-{rail.id}-line", 0,
-                f"{rail.name}: live against neutral at the plug, unplugged, its switch closed.",
-                OHMS, "Near nothing is a short: open the box, and take the loads off one by one.",
-                ("live", "neutral"), COLD * found.volts.min / found.all_on, None, "Ω",
-                about="line",
-            )  # fmt: skip
-
     def _supplies(self) -> Iterator[Step]:
-        for rail in self._low():
+        for rail in low_rails(self.around):
             volts = self.around.rail_volts(rail)
             low, high = self.meter.widened(volts.min, volts.max)
             yield Step(
                 f"s1-{rail.id}", 1, f"{rail.name} alone, nothing on it: plus against its return.",
                 VOLTS, "Too high burns what hangs on it, too low starves it: set it, or another.",
-                (rail.name, _said(self.around.return_of(rail))), low, high, "V",
+                (rail.name, return_said(self.around.return_of(rail))), low, high, "V",
                 nodes=(rail.id, self.around.return_of(rail)), about="alone",
+            )  # fmt: skip
+
+        yield from self._alternating()
+
+    def _alternating(self) -> Iterator[Step]:
+        """Transformers, bells and whatever else gives alternating current that does not hurt."""
+        for rail in self.around.build.rails:
+            if self.around.hazardous(rail) or not self.around.alternating(rail):
+                continue
+            volts = self.around.rail_volts(rail)
+            low, high = self.meter.widened(volts.min, UNLOADED * volts.max, ALTERNATING)
+            yield Step(
+                f"s1-{rail.id}", 1, f"{rail.name} alone: one wire against the other.",
+                ALTERNATING_VOLTS, "Too high burns what hangs on it: another tap, or another one.",
+                (rail.name, "its other wire"), low, high, "V", about=rail.id,
+                note="With nothing on it a transformer stands up to a fifth over its label.",
             )  # fmt: skip
 
     def _nodes(self, stage: int, pins: bool) -> Iterator[Step]:
@@ -282,7 +233,7 @@ class _Planner:
 
     def _limited(self) -> Iterator[Step]:
         rails = {r.id: r for r in self.report.rails}
-        for rail in self._low():
+        for rail in low_rails(self.around):
             amps = rails[rail.id].all_on
             if amps:
                 yield Step(
@@ -372,8 +323,3 @@ def _blind(node: str, apart: dict[str, float], letter: str, numbers: dict[str, i
     if apart[best] <= 0:
         return "No point of this channel tells off from on for certain: look at the load as well."
     return f"This point cannot tell off from on for certain; {letter}{numbers[best]} can."
-
-
-def _said(back: str) -> str:
-    """A return as it is called at the bench."""
-    return "0 V" if back == GROUND else "its own 0 V"

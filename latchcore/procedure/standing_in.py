@@ -7,7 +7,7 @@ from latchcore.bench.hidden import BARRIER, EARTH, FUSE, NO_PULL
 from latchcore.bench.looks import WORKS
 from latchcore.bench.meter import OL
 from latchcore.bench.rig import Rig
-from latchcore.procedure.steps import AMPERES, MILLIAMPERES, OHMS, VOLTS, Step
+from latchcore.procedure.steps import ALTERNATING_VOLTS, AMPERES, MILLIAMPERES, OHMS, VOLTS, Step
 
 #: An earth that is joined, a strand across a barrier [Ω].
 EARTH_OHM, STRAND_OHM = 0.13, 0.4
@@ -37,6 +37,8 @@ def answer(rig: Rig, step: Step) -> str:
         rig.tell(step.channel, step.state)
     if step.setting == VOLTS and step.nodes is not None:
         return rig.volts(*step.nodes)
+    if step.setting == ALTERNATING_VOLTS:
+        return rig.alternating(step.about)
     if step.setting in (MILLIAMPERES, AMPERES):
         return rig.read_lead(step.channel, step.about)
     if step.setting == OHMS:

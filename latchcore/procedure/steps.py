@@ -22,6 +22,8 @@ STAGES = (
     "Mains, last",
 )
 VOLTS, OHMS, LOOK = "direct volts", "ohms, circuit dead", "look"
+#: Of a rail of alternating current that does not hurt.
+ALTERNATING_VOLTS = "alternating volts"
 #: In series; what is typed without a letter is in what the range is called.
 MILLIAMPERES, AMPERES = "milliamperes, in the opened lead", "amperes, in the opened lead"
 #: What a supply at the bench is limited to, beside what is expected.

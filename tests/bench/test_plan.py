@@ -10,13 +10,18 @@ import pytest
 from console.main import main
 from latchcore.bench.circuit import GROUND, Corner, circuit_of
 from latchcore.bench.faults import single_faults
+from latchcore.bench.meter import usual_meter
+from latchcore.bench.rig import Rig
 from latchcore.bench.solver import NoPoint, solve
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
+from latchcore.edits import apply
 from latchcore.evaluate import evaluate
 from latchcore.formats.buildfile import read_build
 from latchcore.procedure.judging import ReadingError, judge
 from latchcore.procedure.plan import LOOK, plan_of
+from latchcore.procedure.standing_in import answer
+from latchcore.procedure.steps import ALTERNATING_VOLTS
 from latchcore.whole.wire_list import node_numbers
 
 DEMO = Path(__file__).parents[2] / "demo"
@@ -157,3 +162,33 @@ def test_the_command_prints_it_as_text_and_as_data(capsys):
     assert main(["plan", str(DEMO / "hollyhock-marionettes.json")]) == 1
     text = capsys.readouterr().out
     assert "Nothing after stage 0 while this stands" in text and "8. Mains, last" in text
+
+
+def with_bell_transformer():
+    build = read_build((DEMO / "potting-bench-valve.json").read_bytes())
+    rail = {"name": "bell", "source": "ac_low", "voltage": "8 V", "rating": "1 A"}
+    return apply(build, "add_rail", rail)[0]
+
+
+def test_a_transformer_is_read_on_alternating_volts_and_may_stand_higher_alone():
+    build = with_bell_transformer()
+    around, report = BuildContext(build, load_catalogue()), evaluate(build)
+    step = next(s for s in plan_of(around, report).steps if s.setting == ALTERNATING_VOLTS)
+    # 8 V by 10 %, a fifth more with nothing on it, and 1 % with five counts of the meter.
+    assert step.least == pytest.approx(7.2 * 0.99 - 0.05) and step.stage == 1
+    assert step.most == pytest.approx(8.8 * 1.2 * 1.01 + 0.05)
+    assert judge(step, "10.6").good and judge(step, "7.1").good
+    assert judge(step, "10.72").where == "over" and judge(step, "7.07").where == "under"
+    assert judge(step, "OL").where == "over"
+    assert judge(step, answer(Rig(around, report, seed=4), step)).good
+
+
+def test_a_poorer_meter_widens_what_an_alternating_rail_may_read():
+    build = with_bell_transformer()
+    around, report = BuildContext(build, load_catalogue()), evaluate(build)
+    poor = usual_meter().model_copy(update={"alternating_percent": 5.0})
+    wide, usual = (
+        next(s for s in plan_of(around, report, m).steps if s.setting == ALTERNATING_VOLTS)
+        for m in (poor, None)
+    )
+    assert wide.least < usual.least and wide.most > usual.most

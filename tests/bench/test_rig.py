@@ -169,7 +169,8 @@ def test_the_display_goes_over_range_and_to_its_last_count():
     ("field", "value", "unit", "reading"),
     [("volts_percent", 2.0, "V", 12.0), ("volts_counts", 9, "V", 12.0), ("counts", 200, "V", 12.0),
      ("ohms_percent", 4.0, "Ω", 470.0), ("ohms_counts", 9, "Ω", 470.0),
-     ("amperes_percent", 4.0, "A", 0.012), ("amperes_counts", 9, "A", 0.012)],
+     ("amperes_percent", 4.0, "A", 0.012), ("amperes_counts", 9, "A", 0.012),
+     ("alternating_percent", 4.0, "V~", 12.0), ("alternating_counts", 9, "V~", 12.0)],
 )  # fmt: skip
 def test_each_figure_of_a_meter_is_felt(field, value, unit, reading):
     record = load_catalogue().parts["meter-2000"]
