@@ -165,6 +165,7 @@ WORDS_ONLY = {
     ("Build", "machines"): "judged on their own page, before any stage",
     ("Channel", "pin_locked"): "holds the line when lines are assigned",
     ("SenseInput", "pin_locked"): "holds the line when lines are assigned",
+    ("Channel", "irreplaceable"): "tightens first power: tests/bench/test_plan.py",
     ("Channel", "needs"): "moves the advisor's order",
     ("Build", "serial"): "the highest number given to an id",
     ("Build", "stock"): "with the drawer, in tests/web/test_keeping.py",

@@ -60,6 +60,7 @@ def look(request):
     chosen = request.COOKIES.get("look")
     choices = {
         "dead_choices": (("unknown", "not said"), ("off", "off"), ("on", "on")),
+        "again_choices": (("yes", "cannot be had again"),),
         "level_choices": (("high", "pin high"), ("low", "pin low")),
         "stock_choices": (
             ("no", "no, the best value"),

@@ -386,6 +386,9 @@ FIELDS = {
     ),
     "set_use.cycles_per_day": Words("Times a day", "", "for the life of a contact", kind="count"),
     "set_use.release_within": Words("Coil lets go within", "s"),
+    "set_use.irreplaceable": Words(
+        "What it drives", "", "if not, first power takes no short way", empty="can be had again"
+    ),
     "set_use.on_level": Words("On in the program is", empty="not said"),
     "set_pin.pin": Words("Pin", empty="no pin"),
     "set_channel_rail.rail": Words("Rail", empty="no rail"),

@@ -168,7 +168,8 @@ class Channel(Model):
     ``lines`` are the pins of a stage's further roles, by role; ``moves_with`` names a channel whose
     pin it shares on purpose; ``fuse`` is one of its own behind the rail's; ``block`` where its
     load's wires begin instead of at the rail, ``cable`` what they run in; ``confirmed_by`` the
-    input that says what really happened.
+    input that says what really happened; ``irreplaceable`` where what it drives cannot be had
+    again, so that first power takes no short way.
     """
 
     id: Id
@@ -209,6 +210,7 @@ class Channel(Model):
     years: Annotated[int, Field(ge=1, le=100)] | None = None
     release_within: SecondsText | None = None
     on_level: Literal["high", "low"] | None = None
+    irreplaceable: Literal["yes"] | None = None
     needs: list[Literal["dims", "isolated", "silent", "fast", "air_gap", "grounded_load"]] = []
     accepted: dict[Annotated[str, Field(max_length=60)], Note] = Field(
         default_factory=dict, max_length=40

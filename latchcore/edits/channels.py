@@ -324,15 +324,18 @@ def set_use(
     release_within: str = "",
     on_level: str = "",
     years: str | None = None,
+    irreplaceable: str | None = None,
 ) -> str:
     """
     Say what the load must do when everything is dead, how often it is switched, how soon its coil
-    must let go, and which level of the pin is on in the program. The years its contact should last
-    stay as they are unless given.
+    must let go, and which level of the pin is on in the program. The years its contact should last,
+    and that it cannot be had again, stay as they are unless given.
     """
     found = the_channel(build, channel)
     if years is not None:
         reread(found, Channel, years=_whole(years, "years", 100) if years.strip() else None)
+    if irreplaceable is not None:
+        reread(found, Channel, irreplaceable=irreplaceable or None)
     many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
     reread(
         found,
@@ -343,8 +346,10 @@ def set_use(
         on_level=on_level or None,
     )
     dead = "not said what it is" if found.when_dead == "unknown" else found.when_dead
-    return f"{found.name}: {dead} when dead" + (
-        f", {found.cycles_per_day} times a day" if found.cycles_per_day else ""
+    return (
+        f"{found.name}: {dead} when dead"
+        + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
+        + (", cannot be had again" if found.irreplaceable else "")
     )
 
 

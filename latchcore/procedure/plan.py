@@ -12,7 +12,7 @@ from latchcore.bench.meter import ALTERNATING, HandMeter, usual_meter
 from latchcore.bench.readings import Expected, expected, said_of
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
-from latchcore.design.report import ChannelReport, Report
+from latchcore.design.report import ChannelReport, Finding, Report
 from latchcore.figures.quantity import show
 from latchcore.procedure.dead import Dead, hurts, low_rails, return_said
 from latchcore.procedure.misses import Miss, flow_misses, misses
@@ -73,8 +73,11 @@ class _Planner:
     def __init__(self, around: BuildContext, report: Report, meter: HandMeter) -> None:
         self.around, self.report, self.meter = around, report, meter
         self.left_out: list[str] = []
+        self.own: dict[str, list[Flow]] = {}
         self.flow_misses: dict[str, dict[tuple[str, str], Miss]] = {}
         self.hurts = hurts(around)
+        #: Channels whose load cannot be had again.
+        self.dear = {c.id for c in around.build.channels if c.irreplaceable}
         self.worked = {c.id: self._windows(c) for c in report.channels}
 
     def plan(self) -> Plan:
@@ -86,17 +89,25 @@ class _Planner:
             *self._inputs(),
         ]
         steps += [*self._limited(), *self._loaded(), *self._accepted(), *self._mains()]
-        stops = [f for f in self.report.all_findings if f.severity == "stop"]
+        stops = [f for f in self.report.all_findings if self._gates(f)]
         names = {c.id: c.name for c in self.report.channels}
         gates = tuple(f"{f.check} {names.get(f.where, '')}: {f.title}" for f in stops)
         held = tuple(replace(s, held=self._held(s)) for s in steps)
         return Plan(held, gates, tuple(self.left_out))
 
+    def _gates(self, finding: Finding) -> bool:
+        """A stop, and whatever is to be put right of what cannot be had again."""
+        dear = finding.where in self.dear and finding.severity == "fix"
+        return finding.severity == "stop" or dear
+
     def _held(self, step: Step) -> bool:
         """
         Whether a step cannot be skipped: where anything hurts the first stage, the last, and
-        everything about a channel that hurts.
+        everything about a channel that hurts; everything about what cannot be had again, and what
+        it stands on.
         """
+        if step.channel in self.dear or (self.dear and step.stage <= 1):
+            return True
         channel = self.around.build.channel(step.channel) if step.channel else None
         rail = self.around.build.rail(channel.rail) if channel is not None else None
         on_line = rail is not None and self.around.hazardous(rail)
@@ -125,6 +136,7 @@ class _Planner:
         context = self.around.channel(channel)
         found = flows(context, result, self.meter)
         found = [f for f in found if f.state == found[0].state]
+        self.own[told_of.id] = found
         self.flow_misses[told_of.id] = flow_misses(context, result, found)
         return found
 
@@ -263,12 +275,26 @@ class _Planner:
                     about=flow.rail, causes=miss,
                 )  # fmt: skip
 
+    def _own_limit(self, told_of: ChannelReport) -> Iterator[Step]:
+        """A supply is limited to what one alone may take, where that cannot be had again."""
+        for flow in self.own.get(told_of.id, []) if told_of.id in self.dear else []:
+            rail, limit = self.around.build.rail(flow.rail), LIMIT * flow.window[1]
+            name = rail.name if rail is not None else flow.rail
+            yield Step(
+                f"s6-{told_of.letter}-{flow.rail}-limit", 6,
+                f"{told_of.name} cannot be had again: everything else off, {name} limited to"
+                f" {show(limit, 'A')}; command it {flow.state} for a second.",
+                LOOK, "It limits: off at once, and back to what the dummy load showed.",
+                most=limit, unit="A", channel=told_of.id, state=flow.state, about=flow.rail,
+            )  # fmt: skip
+
     def _loaded(self) -> Iterator[Step]:
         for told_of in self.report.channels:
             channel = self.around.build.channel(told_of.id)
             rail = self.around.build.rail(channel.rail) if channel else None
             if channel is None or (rail is not None and self.around.hazardous(rail)):
                 continue
+            yield from self._own_limit(told_of)
             yield Step(
                 f"s6-{told_of.letter}", 6,
                 f"{told_of.name} at its worst duty for {WARM}: feel switch, clamp and load.",

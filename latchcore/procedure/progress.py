@@ -65,7 +65,7 @@ class Progress:
     def locked(self, step: Step) -> str:
         """Why a step cannot be done yet; empty where it can."""
         if step.stage > 0 and self.plan.gates:
-            return f"{self.plan.gates[0]}. Nothing after stage 0 while a stop stands."
+            return f"{self.plan.gates[0]}. Nothing after stage 0 while that stands."
         if step.stage <= self.clear:
             return ""
         first = next(s for s in self.plan.steps if not self.done(s))
@@ -136,8 +136,7 @@ def reason_for(step: Step, typed: str) -> str:
     """
     if step.held:
         raise NotSkipped(
-            f"“{step.words}” cannot be skipped: something here can hurt, and the last stage rests"
-            " on it."
+            f"“{step.words}” cannot be skipped: what rests on it can hurt, or cannot be had again."
         )
     reason = in_one_line(typed).strip()
     if not LEAST_REASON <= len(reason) <= MOST_REASON:

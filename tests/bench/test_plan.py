@@ -10,6 +10,7 @@ import pytest
 from console.main import main
 from latchcore.bench.circuit import GROUND, Corner, circuit_of
 from latchcore.bench.faults import single_faults
+from latchcore.bench.hidden import named
 from latchcore.bench.meter import usual_meter
 from latchcore.bench.rig import Rig
 from latchcore.bench.solver import NoPoint, solve
@@ -20,6 +21,7 @@ from latchcore.evaluate import evaluate
 from latchcore.formats.buildfile import read_build
 from latchcore.procedure.judging import ReadingError, judge
 from latchcore.procedure.plan import LOOK, plan_of
+from latchcore.procedure.progress import NotSkipped, reason_for
 from latchcore.procedure.standing_in import answer
 from latchcore.procedure.steps import ALTERNATING_VOLTS
 from latchcore.whole.wire_list import node_numbers
@@ -192,3 +194,50 @@ def test_a_poorer_meter_widens_what_an_alternating_rail_may_read():
         for m in (poor, None)
     )
     assert wide.least < usual.least and wide.most > usual.most
+
+
+def dear(*edits):
+    """The potting bench with a relay that cannot be had again, and its plan."""
+    build = read_build((DEMO / "potting-bench-valve.json").read_bytes())
+    said = ("set_use", {"channel": "ch2", "irreplaceable": "yes"})
+    for name, args in (said, *edits):
+        build, _ = apply(build, name, args)
+    around, report = BuildContext(build, load_catalogue()), evaluate(build)
+    return around, report, plan_of(around, report)
+
+
+def test_what_cannot_be_had_again_is_led_without_a_short_way():
+    plain, (around, report, plan) = planned("potting-bench-valve")[2], dear()
+    assert not any(s.held for s in plain.steps)
+    held = {s.id for s in plan.steps if s.held}
+    assert {s.id for s in plan.steps if s.channel == "ch2" or s.stage <= 1} == held
+    with pytest.raises(NotSkipped):
+        reason_for(plan.step("s3-A"), "no LED at hand")
+    assert reason_for(plan.step("s3-B"), "no LED at hand")
+    # Its supply is limited to what it alone may take before it runs: 1.2 × the most in its lead.
+    own = plan.step("s6-A-rail1-limit")
+    assert plain.step("s6-A-rail1-limit") is None
+    assert own.most == pytest.approx(1.2 * plan.step("s5-A-rail1-amps").most)
+    order = [s.id for s in plan.steps]
+    assert order.index(own.id) < order.index("s6-A")
+    assert judge(own, answer(Rig(around, report, seed=2), own)).good
+    shorted = named(around, report, "ch2.LOAD:shorted")
+    assert not judge(own, answer(Rig(around, report, shorted, 2), own)).good
+
+
+@pytest.mark.parametrize(("ohms", "gates"), [("820", 0), ("1k", 1)])
+def test_what_is_to_be_put_right_of_it_gates_as_a_stop_does(ohms, gates):
+    weak = ("set_setting", {"channel": "ch2", "base_resistor": ohms})
+    around, _, plan = dear(weak)
+    assert len(plan.gates) == gates
+    # Of one that can be had again it is told, and gates nothing.
+    build, _ = apply(around.build, "set_use", {"channel": "ch2", "irreplaceable": ""})
+    plain = BuildContext(build, load_catalogue()), evaluate(build)
+    assert plan_of(*plain).gates == ()
+
+
+def test_it_is_kept_by_edits_that_say_nothing_of_it():
+    build = dear(("set_use", {"channel": "ch2", "cycles_per_day": "40"}))[0].build
+    assert build.channel("ch2").irreplaceable == "yes"
+    build, words = apply(build, "set_use", {"channel": "ch2", "irreplaceable": ""})
+    assert build.channel("ch2").irreplaceable is None and "again" not in words

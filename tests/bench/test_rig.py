@@ -252,7 +252,7 @@ def test_a_stop_of_the_report_locks_all_but_the_dead_board():
     done = entries(plan, 1)
     found = progress_of(plan, done)
     assert found.next is None
-    assert "while a stop stands" in found.locked(next(s for s in plan.steps if s.stage == 1))
+    assert "while that stands" in found.locked(next(s for s in plan.steps if s.stage == 1))
 
 
 @pytest.mark.parametrize("typed", ["", "  ", "no"])
