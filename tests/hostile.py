@@ -18,11 +18,12 @@ from latchcore.design.faults import UNWORKED
 from latchcore.document.models import PIECES, Build
 from latchcore.edits import EDITS, EditError, apply
 from latchcore.edits.building import WORDS
-from latchcore.edits.channels import GUARDS, LOAD_FIELDS, SWITCHING
+from latchcore.edits.channels import LOAD_FIELDS
 from latchcore.edits.inputs import INPUT_FIELDS
 from latchcore.edits.laying import BLOCK_FIELDS, CABLE_FIELDS, METAL_FIELDS
 from latchcore.edits.leads import WIRE_FIELDS
 from latchcore.edits.rails import RAIL_FIELDS
+from latchcore.edits.using import GUARDS, SWITCHING
 from latchcore.evaluate import evaluate
 from latchcore.figures.quantity import UNITS
 from latchcore.formats.buildfile import BuildFileError, read_build, write_build

@@ -15,6 +15,7 @@ from latchcore.edits import (
     rails,
     routing,
     staging,
+    using,
     vehicles,
 )
 from latchcore.edits.registry import EDITS, EditError, apply
@@ -35,6 +36,7 @@ __all__ = [
     "rails",
     "routing",
     "staging",
+    "using",
     "vehicles",
     "laying",
     "leads",

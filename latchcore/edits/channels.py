@@ -7,8 +7,7 @@ import re
 from latchcore.catalogue import in_use
 from latchcore.design.context import BuildContext
 from latchcore.document.models import MOST_CHANNELS, Build, Channel, Load
-from latchcore.edits.behaviour.mirror import mirror
-from latchcore.edits.counting import how_many, numbered
+from latchcore.edits.counting import how_many, numbered, whole_number
 from latchcore.edits.forgetting import forget
 from latchcore.edits.lines import fill_lines, quiet_pin
 from latchcore.edits.pins import follow, the_line
@@ -220,17 +219,6 @@ def set_channel_rail(build: Build, channel: str, rail: str) -> str:
     return f"{found.name} fed from {the_rail(build, rail).name if rail else 'no rail'}"
 
 
-def _whole(text: str, field: str = "count", most: int = 10_000) -> int | str:
-    if text.strip() == "":
-        return ""
-    number = whole(text, 1, most)
-    if number is None:
-        raise EditError(
-            f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field
-        )
-    return number
-
-
 @edit
 def set_load(build: Build, channel: str, hazards: str | None = None, **fields: str) -> str:
     """Set any of a load's fields; empty text means that it is not known."""
@@ -255,7 +243,7 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
         if str(getattr(found.load, key) or "") != value
     ]
     if "count" in fields:
-        fields["count"] = _whole(fields["count"])
+        fields["count"] = whole_number(fields["count"])
     if hazards is not None:
         listed = None if hazards == "usual" else [h for h in hazards.split(",") if h]
         found.load = validated(Load, found.load.model_dump() | {"hazards": listed})
@@ -265,118 +253,15 @@ def set_load(build: Build, channel: str, hazards: str | None = None, **fields: s
         )
     for key in ("rows", "columns"):
         if key in fields:
-            fields[key] = _whole(fields[key])
+            fields[key] = whole_number(fields[key])
     reread(found.load, Load, **fields)
     if {"rows", "columns", "kind"} & set(fields):
         fill_lines(build, found)
     return f"{found.name}: {', '.join(changed) or 'nothing changed'}"
 
 
-#: What may be said of how a channel is switched, with the words of the log.
-SWITCHING = {
-    "pwm": "PWM",
-    "duty": "duty",
-    "full_first": "full volts first",
-    "on_share": "share of time in use",
-    "longest_on": "longest on",
-    "shortest_on": "shortest on",
-    "shortest_off": "shortest off",
-}
-
-
-@edit
-def set_switching(build: Build, channel: str, **fields: str) -> str:
-    """
-    Say how a channel is switched: PWM frequency, share of time on, longest and shortest on-time,
-    shortest off-time; empty text takes one back.
-    """
-    found = the_channel(build, channel)
-    if unknown := set(fields) - set(SWITCHING):
-        raise EditError(
-            f"Switching has no “{', '.join(sorted(unknown))}”; expected any of"
-            f" {', '.join(SWITCHING)}."
-        )
-    reread(found, Channel, **fields)
-    mirror(build, found, fields)
-    parts = [
-        f"{words} {value}" for key, words in SWITCHING.items() if (value := getattr(found, key))
-    ]
-    return f"{found.name}: {', '.join(parts) or 'on and off'}"
-
-
-@edit
-def set_needs(build: Build, channel: str, needs: str = "") -> str:
-    """
-    Say what the load needs of its stage: any of dims, isolated, silent, fast, air_gap,
-    grounded_load.
-    """
-    found = the_channel(build, channel)
-    reread(found, Channel, needs=[n for n in needs.split(",") if n])
-    return f"{found.name}: needs {', '.join(found.needs).replace('_', ' ') or 'nothing special'}"
-
-
-@edit
-def set_use(
-    build: Build,
-    channel: str,
-    when_dead: str = "unknown",
-    cycles_per_day: str = "",
-    release_within: str = "",
-    on_level: str = "",
-    years: str | None = None,
-    irreplaceable: str | None = None,
-) -> str:
-    """
-    Say what the load must do when everything is dead, how often it is switched, how soon its coil
-    must let go, and which level of the pin is on in the program. The years its contact should last,
-    and that it cannot be had again, stay as they are unless given.
-    """
-    found = the_channel(build, channel)
-    if years is not None:
-        reread(found, Channel, years=_whole(years, "years", 100) if years.strip() else None)
-    if irreplaceable is not None:
-        reread(found, Channel, irreplaceable=irreplaceable or None)
-    many = _whole(cycles_per_day, "cycles_per_day", 1_000_000) if cycles_per_day.strip() else None
-    reread(
-        found,
-        Channel,
-        when_dead=when_dead,
-        cycles_per_day=many,
-        release_within=release_within.strip() or None,
-        on_level=on_level or None,
-    )
-    dead = "not said what it is" if found.when_dead == "unknown" else found.when_dead
-    return (
-        f"{found.name}: {dead} when dead"
-        + (f", {found.cycles_per_day} times a day" if found.cycles_per_day else "")
-        + (", cannot be had again" if found.irreplaceable else "")
-    )
-
-
 #: How the id of a finding is written.
 FINDING_ID = re.compile(r"[A-Z][0-9]{1,2}")
-GUARDS = ("unattended", "limit", "second_contactor", "on_return", "way_out")
-
-
-@edit
-def set_guards(build: Build, channel: str, **facts: str) -> str:
-    """
-    State what guards a load that can hurt: whether it runs unattended, its limit, what it does when
-    power returns, the way out.
-    """
-    found = the_channel(build, channel)
-    if unknown := set(facts) - set(GUARDS):
-        raise EditError(
-            f"There is no “{', '.join(sorted(unknown))}” to state; expected any of"
-            f" {', '.join(GUARDS)}."
-        )
-    reread(found, Channel, **facts)
-    mirror(build, found, facts)
-    said = [
-        f"{key.replace('_', ' ')} {value.replace('_', ' ') or 'not stated'}"
-        for key, value in facts.items()
-    ]
-    return f"{found.name}: {', '.join(said)}"
 
 
 @edit

@@ -36,3 +36,15 @@ def numbered(name: str, taken: set[str]) -> str:
     while (made := f"{stem[:54]} {n + 1}") in taken:
         n += 1
     return made
+
+
+def whole_number(text: str, field: str = "count", most: int = 10_000) -> int | str:
+    """A whole number as typed, up to a most; empty text stays that. Raises ``EditError``."""
+    if text.strip() == "":
+        return ""
+    number = whole(text, 1, most)
+    if number is None:
+        raise EditError(
+            f"{quoted(text)} is no count; expected a whole number from 1 to {most}.", field
+        )
+    return number

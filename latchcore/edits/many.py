@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 
 from latchcore.document.models import Build
-from latchcore.edits.channels import set_channel_rail, set_switching
+from latchcore.edits.channels import set_channel_rail
 from latchcore.edits.leads import set_wire
 from latchcore.edits.registry import EditError, carry_out, edit, own, the_channel
 from latchcore.edits.staging import set_stage
+from latchcore.edits.using import set_switching
 from latchcore.figures.typed import quoted
 
 #: How many steps one press may take.

@@ -12,7 +12,7 @@ HELD = {"longest_on": "longest_on", "shortest_off": "least_off", "shortest_on": 
 RETURNS = {"stays_off": "anew", "as_before": "standing"}
 
 
-def mirror(build: Build, channel: Channel, facts: dict[str, str]) -> None:
+def mirror(build: Build, channel: Channel, given: dict[str, str]) -> None:
     """
     Let the rules of a channel keep what was just declared of it; one without rules has nobody to
     keep it.
@@ -20,14 +20,14 @@ def mirror(build: Build, channel: Channel, facts: dict[str, str]) -> None:
     if build.behaviour is None or channel.id not in asked_for(build.behaviour):
         return
     fields: dict[str, str | None] = {
-        HELD[key]: value.strip() or None for key, value in facts.items() if key in HELD
+        HELD[key]: value.strip() or None for key, value in given.items() if key in HELD
     }
-    if facts.get("confirmed_by") == "":
+    if given.get("confirmed_by") == "":
         fields |= dict.fromkeys(("confirm", "sense", "other", "within"))
-    elif facts.get("confirmed_by") and build.behaviour.manner(channel.id).confirm is not None:
-        fields["sense"] = facts["confirmed_by"]
-    if facts.get("on_return") in RETURNS:
-        fields["returns"] = RETURNS[facts["on_return"]]
+    elif given.get("confirmed_by") and build.behaviour.manner(channel.id).confirm is not None:
+        fields["sense"] = given["confirmed_by"]
+    if given.get("on_return") in RETURNS:
+        fields["returns"] = RETURNS[given["on_return"]]
     if not fields:
         return
     behaviour = mine(build)
