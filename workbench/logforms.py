@@ -63,7 +63,8 @@ FORMS = (
              Asked("at", "When", held="now")), "Use it", where=False, seen=True),
     LogForm("moves", "calibration", "Timed moves: speed and lag",
             (Asked("moves", "Seconds and how far, in pairs", held="0.5 8, 1 18, 2 38"),
-             Asked("unit", "Far in", "short", first="mm")), "Work it out"),
+             Asked("unit", "Far in", "short", first="mm"),
+             Asked("far", "The whole way", "short", held="not used")), "Work it out", seen=True),
 )  # fmt: skip
 
 

@@ -96,11 +96,33 @@ def calibrations_of(build: Build, catalogue: Catalogue) -> Iterator[Calibration]
         yield Calibration("voltage", title, rail.id, "set_rail", "rail", "voltage", "V")
 
 
+def whole_way(build: Build, channel: str) -> Calibration:
+    """
+    What the time of the whole way is used for: until when an input has to confirm it, where one
+    does, else the longest it is on.
+
+    Examples
+    --------
+    >>> load = {"kind": "motor", "voltage": "12 V", "figure": "1 A"}
+    >>> channel = {"id": "ch1", "name": "Vent", "load": load}
+    >>> whole_way(Build.model_validate({"name": "B", "channels": [channel]}), "ch1").title
+    'Vent: longest on, by the whole way'
+    """
+    found = build.channel(channel)
+    name = found.name if found is not None else channel
+    if build.does.manner(channel).confirm is not None:
+        title = f"{name}: confirmed within, by the whole way"
+        return Calibration("within", title, channel, "set_manner", "channel", "within", "s")
+    title = f"{name}: longest on, by the whole way"
+    return Calibration("longest_on", title, channel, "set_switching", "channel", "longest_on", "s")
+
+
 def stands_at(build: Build, of: str, key: str) -> str | None:
     """What a build holds for a figure now, as it was typed; ``None`` where it is gone."""
     channel = build.channel(of)
     if channel is not None:
         kept = {**channel.stage.model_dump().get("settings", {}), **channel.load.model_dump()}
+        kept |= {"longest_on": channel.longest_on, "within": build.does.manner(of).within}
         return kept.get(key)
     rail = build.rail(of)
     if rail is not None:
@@ -129,7 +151,18 @@ class Moves:
         >>> Moves(20.0, 0.1, 0.5).time_for(10.0)
         0.6
         """
-        return self.lag + distance / self.speed
+        return max(self.lag, 0.0) + distance / self.speed
+
+    def at_most(self, distance: float) -> float:
+        """
+        How long a distance takes where it goes as slowly as the worst of them [s].
+
+        Examples
+        --------
+        >>> Moves(20.0, 0.1, 0.5).at_most(10.0)
+        0.625
+        """
+        return self.time_for(distance) + self.residual / self.speed
 
 
 def timed_moves(moves: Sequence[tuple[float, float]]) -> Moves:

@@ -13,6 +13,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from PIL import Image
 
+from latchcore.figures.quantity import parse
 from tests.web.build_client import BuildClient
 from workbench.actions import binning
 from workbench.actions.editing import edit_build
@@ -293,3 +294,25 @@ def test_timed_moves_become_a_speed_a_lag_and_how_far_they_are_off(log):
     assert "2 moves; expected 3" in log.post(422, do="moves", channel="ch2", moves="1 2, 2 4")
     assert "no farther" in log.post(422, do="moves", channel="ch2", moves="1 9, 2 5, 3 1")
     assert "Which load" in log.post(422, do="moves", moves="1 2, 2 4, 3 6")
+
+
+def test_the_whole_way_becomes_the_longest_it_is_on_until_somebody_says_otherwise(log):
+    moves = {"do": "moves", "channel": "ch2", "moves": "0.5 8, 1 18, 2 38", "unit": "mm"}
+    text = log.post(**moves, far="100")
+    # 0.1 s of lag and 100 mm at 20 mm a second; nothing lay off.
+    assert log.fresh.document.channel("ch2").longest_on == "5.1 s"
+    assert "100 mm take 5.1 s at most" in text
+    page = log.client.get(f"/builds/{log.build.pk}/channels/ch2/").content.decode()
+    assert "Mist relay: longest on, by the whole way" in page and "measured" in page
+    assert "is no way" in log.post(422, **moves, far="all of it")
+    assert "is no way" in log.post(422, **moves, far="-3")
+    assert log.fresh.document.channel("ch2").longest_on == "5.1 s"
+
+
+def test_the_whole_way_of_a_confirmed_load_is_when_its_input_has_to_say_so(client):
+    log = BuildClient(client, "log/", "seedling-bench")
+    log.post(do="moves", channel="ch5", moves="1 10, 2 20, 3 30.5", unit="cm", far="40")
+    manner = log.fresh.document.does.manner("ch5")
+    # 10.25 cm a second after 0.0325 s of lag; the worst lay a sixth of a centimetre off.
+    assert parse(manner.within, "s") == pytest.approx(0.0325 + (40 + 1 / 6) / 10.25, abs=0.011)
+    assert log.fresh.document.channel("ch5").longest_on == "30 s"

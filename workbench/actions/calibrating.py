@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 from django.db import transaction
 
@@ -12,9 +13,11 @@ from latchcore.figures.typed import quoted
 from latchcore.procedure.calibrating import (
     Calibration,
     CalibrationError,
+    Moves,
     calibrations_of,
     stands_at,
     timed_moves,
+    whole_way,
 )
 from workbench.actions.editing import edit_build
 from workbench.actions.logbook import channel_of, time_of
@@ -90,9 +93,28 @@ def calibrate(build: Build, args: Args, version: int) -> LogEntry:
     )  # fmt: skip
 
 
+def _use_way(build: Build, channel: str, found: Moves, typed: str, version: int) -> dict[str, str]:
+    """Take the time of the whole way into the design; what stands there now, for the entry."""
+    far = plain_number(typed)
+    if far is None or far <= 0:
+        raise EditError(f"{quoted(typed[:40])} is no way; expected how far it goes in all.", "far")
+    # Up to the next hundredth: a limit that is rounded down trips.
+    most = ceil(round(found.at_most(far) * 100, 6)) / 100
+    one, value = whole_way(build.document, channel), show(most, "s")
+    try:
+        edit_build(build, one.edit, {one.target: one.of, one.argument: value}, version)
+    except EditError as error:
+        raise EditError(str(error), "far") from error
+    stands = stands_at(build.document, one.of, one.key) or value
+    return {"what": one.id, "title": one.title, "value": stands}
+
+
 @transaction.atomic
-def calibrate_moves(build: Build, args: Args) -> LogEntry:
-    """Speed and lag of a load that is moved by time, from a few runs."""
+def calibrate_moves(build: Build, args: Args, version: int) -> LogEntry:
+    """
+    Speed and lag of a load that is moved by time, from a few runs; with the whole way given, the
+    time that takes at most is used from then on.
+    """
     channel = args.get("channel", "")
     if not channel:
         raise EditError("Which load was moved? Choose its channel.", "channel")
@@ -116,9 +138,13 @@ def calibrate_moves(build: Build, args: Args) -> LogEntry:
         f"Timed moves: {found.speed:.3g} {unit} a second after {lag} of lag, off by up to"
         f" {found.residual:.2g} {unit}; {len(pairs)} runs"
     )
+    figures = {"speed": found.speed, "lag": found.lag, "residual": found.residual, "unit": unit}
+    if way := args.get("far", "").strip():
+        figures |= _use_way(build, channel, found, way, version)
+        words += f"; {way} {unit} take {figures['value']} at most"
     return LogEntry.objects.create(
         build=build, revision=build.head.number, channel=channel, kind="calibration", words=words,
-        figures={"speed": found.speed, "lag": found.lag, "residual": found.residual, "unit": unit},
+        figures=figures,
         at=time_of(args.get("at", "")),
     )  # fmt: skip
 

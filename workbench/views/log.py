@@ -118,12 +118,15 @@ class LogPage(BuildPage):
                 logbook.make_check(build, args.get("entry", ""), args)
             case "drop":
                 logbook.drop_check(build, args.get("check", ""))
-            case "calibrate":
+            case "calibrate" | "moves":
                 version = whole(args.get("version", ""), 0, 2**31)
                 seen = build.version if version is None else version
-                calibrating.calibrate(build, args, seen)
-            case "moves":
-                calibrating.calibrate_moves(build, args)
+                take = (
+                    calibrating.calibrate
+                    if args["do"] == "calibrate"
+                    else (calibrating.calibrate_moves)
+                )
+                take(build, args, seen)
             case other:
                 raise EditError(f"“{other[:40]}” is nothing that can be done to a log.")
 
