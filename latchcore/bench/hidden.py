@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from latchcore.bench.circuit import MIDDLE, NotModelled, circuit_of
-from latchcore.bench.commands import acting, commands_of
+from latchcore.bench.commands import OFF, acting, commands_of
 from latchcore.bench.faults import SHORT, WEAK_SHARE, BenchFault, single_faults
 from latchcore.bench.looks import load_amps
 from latchcore.bench.solver import NoPoint, Part, solve
+from latchcore.bench.undriven import in_reset, undriven
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Report
@@ -22,7 +23,10 @@ SEEN, LEAST_AMPS = 0.3, 1e-6
 #: Kinds of faults that belong to no channel.
 SHORTED, LOW, HIGH = "shorted", "too-low", "too-high"
 BARRIER, EARTH, FUSE, SLIPPED, NO_PULL = "barrier", "earth", "fuse", "slipped", "no-pull"
+NO_GROUND = "no-ground"
 KNOWN = Memory(16)
+#: Under which the circuit with the board in reset stands beside what can be commanded.
+RESET_HELD = "reset held"
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,6 +81,9 @@ def _every(around: BuildContext, report: Report) -> Iterator[Hidden]:
         try:
             commands = commands_of(context, told.result)
             circuits = {s: circuit_of(context, told.result, s, MIDDLE) for s in commands}
+            # What only shows while nobody drives the line: a pull that is missing.
+            if in_reset(context, told.result) is not None and around.board is not None:
+                circuits[RESET_HELD] = undriven(circuits[OFF], around.board.leakage)
         except NotModelled:
             continue
         yield from _of_channel(told, circuits, acting(commands)[0])
@@ -90,7 +97,8 @@ def _supplied(around: BuildContext) -> Iterator[Hidden]:
         if around.alternating(rail) or around.hazardous(rail):
             continue
         for what, words in ((SHORTED, "shorted to its return"), (LOW, "gives half of its volts"),
-                            (HIGH, "is set too high")):  # fmt: skip
+                            (HIGH, "is set too high"),
+                            (NO_GROUND, "has a return that is not joined")):  # fmt: skip
             yield Hidden(f"{rail.id}:{what}", f"{rail.name} {words}", rail.id, rail.id, what)
 
 
@@ -161,6 +169,8 @@ def with_fault(parts: Sequence[Part], fault: Hidden, shared: bool) -> list[Part]
         elif fault.what == SHORTED:
             tie = {"a": part.at["plus"], "b": part.at["minus"]}
             made += [part, Part(f"{part.id}.short", "resistor", tie, {"ohm": SHORT})]
+        elif fault.what == NO_GROUND:
+            made.append(replace(part, at={**part.at, "minus": f"{part.id}:loose"}))
         else:
             share = {LOW: WEAK_SHARE, HIGH: HIGH_SHARE}.get(fault.what, 1.0)
             figures = {**part.figures, "volts_v": share * part.figures["volts_v"]}

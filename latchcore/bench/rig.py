@@ -15,6 +15,7 @@ from latchcore.bench.looks import DEAD, WEAK, WORKS, does, load_amps
 from latchcore.bench.made import LOW
 from latchcore.bench.meter import ALTERNATING, HandMeter, usual_meter
 from latchcore.bench.solver import NoPoint, Part, Point, solve
+from latchcore.bench.undriven import undriven
 from latchcore.design.context import BuildContext
 from latchcore.design.report import ChannelReport, Report
 from latchcore.document.models import Rail
@@ -184,17 +185,24 @@ class Rig:
         if not self.powered:
             return self.meter.shown(0.0)
         parts, point = self.solved()
+        return self.meter.shown(0.0) if point is None else self._shown(parts, node, against)
+
+    def _shown(self, parts: list[Part], node: str, against: str) -> str:
+        """
+        A display across two nodes of a circuit. The meter's own resistance lies across what is
+        read: what nothing else ties is where that pulls.
+        """
         there = {n for p in parts for n in p.at.values()}
-        if point is None or node == against or not {node, against} <= there:
+        if node == against or not {node, against} <= there:
             return self.meter.shown(0.0)
-        # Its own resistance lies across what is read: what nothing else ties is where that pulls.
         ends = {"a": node, "b": against}
         across = Part("meter", "resistor", ends, {"ohm": self.meter.input_ohms})
-        try:
-            volts = solve([*parts, across]).volts(node, against)
-        except NoPoint:
-            volts = point.volts(node, against)
-        return self.meter.shown(volts or 0.0)
+        for circuit in ([*parts, across], parts):
+            try:
+                return self.meter.shown(solve(circuit).volts(node, against) or 0.0)
+            except NoPoint:
+                continue
+        return self.meter.shown(0.0)
 
     def alternating(self, rail: str) -> str:
         """What the meter shows on alternating volts across a rail that does not hurt."""
@@ -312,13 +320,19 @@ class Rig:
             return 0.0
         return 0.0 if point.undecided or point.chatters else reads(point)
 
+    @property
+    def _leak(self) -> float:
+        """What flows out of a pin nobody drives [A]."""
+        board = self.around.board
+        return board.leakage if board is not None else 0.0
+
+    def volts_in_reset(self, node: str) -> str:
+        """What the meter shows at a node against 0 V while the board is held in reset."""
+        return self._shown(undriven(self.parts(), self._leak), node, GROUND)
+
     def on_when_all_float(self) -> Iterator[str]:
         """Channels whose load comes on, or might, while no pin of the board is driven."""
-        parts = [
-            replace(p, figures={**p.figures, "mode": "floating", "leak_a": 1e-6})
-            if p.kind == "pin" else p
-            for p in self.parts()
-        ]  # fmt: skip
+        parts = undriven(self.parts(), self._leak)
         point = solve(parts)
         loose = {p.partition(".")[0] for p in point.undecided}
         for key, told in self.told.items():

@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from latchcore.bench.circuit import CORNERS, GROUND, MIDDLE, circuit_of
-from latchcore.bench.commands import acting, commands_of
-from latchcore.bench.currents import given, in_lead, rails_of, reads
-from latchcore.bench.faults import single_faults
-from latchcore.bench.looks import DEAD, TURNED, WEAK, WORKS, does, load_amps
+from latchcore.bench.looks import DEAD, TURNED, WEAK, WORKS
 from latchcore.bench.meter import HandMeter, usual_meter
-from latchcore.bench.solver import NoPoint, Part, Point, solve
 from latchcore.design.context import ChannelContext
 from latchcore.design.report import StageResult
-from latchcore.procedure.misses import short_name
 from latchcore.procedure.ranking import Reading, Window
+from latchcore.procedure.shown import Shown
 from latchcore.procedure.steps import LIMIT
 from latchcore.whole.wire_list import node_numbers
 
@@ -34,8 +29,8 @@ WEIGHTS = {
 PART_DEAD = 1.0
 #: Effort of a look, of volts, and of milliamperes, for which the circuit is opened.
 LOOK_EFFORT, VOLTS_EFFORT, AMPERES_EFFORT = 1.0, 2.0, 4.0
-#: What stands in front of the rail in the id of a reading in series; the ranges of that [A].
-IN_SERIES, AMPERE_SPANS = "amps:", (0.2, 2.0, 20.0)
+#: Ids of readings: in reset, and in front of the rail in series; the ranges of that [A].
+HELD, IN_SERIES, AMPERE_SPANS = "held", "amps:", (0.2, 2.0, 20.0)
 #: A hand meter is left on one range so wide [V]; the next where a supply is higher.
 SPANS = (20.0, 200.0)
 
@@ -66,7 +61,7 @@ def search_of(
         If a part of the channel has no law
     """
     meter = meter or usual_meter()
-    seen = _Seen(context, result, meter)
+    seen = Shown(context, result, meter)
     words = dict(seen.words)
     weights = {key: WEIGHTS.get(what, PART_DEAD) for key, what in seen.what.items()}
     highest = max((abs(v) for v in seen.all_volts), default=0.0)
@@ -87,6 +82,11 @@ def search_of(
                 key = f"{state}-{number}"
                 readings.append(Reading(key, VOLTS_EFFORT, False, read, -span, span))
                 points[key] = f"Point {number} against 0 V, commanded {state}"
+    if seen.held is not None:
+        number = node_numbers(result.netlist, context.channel.id)[seen.held]
+        read = {c: _window(seen.in_reset.get(c), meter) for c in words}
+        readings.append(Reading(f"{HELD}-{number}", VOLTS_EFFORT, False, read, -span, span))
+        points[f"{HELD}-{number}"] = f"Point {number} against 0 V, the board held in reset"
     for rail, name in seen.rails.items():
         key = f"{IN_SERIES}{rail}-{seen.states[0]}"
         readings.append(_current(key, seen, rail, meter))
@@ -94,7 +94,7 @@ def search_of(
     return Search(words, weights, tuple(readings), points)
 
 
-def _current(key: str, seen: _Seen, rail: str, meter: HandMeter) -> Reading:
+def _current(key: str, seen: Shown, rail: str, meter: HandMeter) -> Reading:
     """
     What a rail gives under each cause. The supply is limited meanwhile: what would be more than
     that reads anything from its limit up.
@@ -120,97 +120,3 @@ def _window(volts: list[float | None] | None, meter: HandMeter) -> Window | None
     if not known or len(known) < len(volts or []):
         return None
     return Window(*meter.widened(min(known), max(known)))
-
-
-class _Seen:
-    """Voltages and what the load does under every fault, in all states at every corner."""
-
-    def __init__(self, context: ChannelContext, result: StageResult, meter: HandMeter) -> None:
-        self.words: dict[str, str] = {}
-        self.what: dict[str, str] = {}
-        self.volts: dict[tuple[str, str, str], list[float | None]] = {}
-        self.loads: dict[tuple[str, str], set[str]] = {}
-        self.all_volts: list[float] = []
-        self.amps: dict[tuple[str, str], list[float]] = {}
-        self.sound_amps: dict[str, list[float]] = {}
-        self.meter, self.fed = meter, list[str]()
-        self.result, self.channel = result, context.channel.id
-        self.nodes = list(node_numbers(result.netlist, self.channel))
-        self.names = {rail.id: rail.name for rail in context.around.build.rails}
-        commands = commands_of(context, result)
-        self.states = [*acting(commands), "off"]
-        for corner in CORNERS:
-            sound = {s: circuit_of(context, result, s, corner) for s in self.states}
-            flows = {s: self._amps(parts) for s, parts in sound.items()}
-            whole = max(map(abs, flows.values()))
-            self.fed = rails_of(context, sound[self.states[0]])
-            self._sound(sound[self.states[0]])
-            for state, parts in sound.items():
-                self._state(parts, state, flows[state], whole)
-        self._lowered(context, result)
-
-    @property
-    def rails(self) -> dict[str, str]:
-        """Rails in whose lead a current is read, with their names."""
-        return {rail: self.names[rail] for rail in self.fed if any(self.sound_amps[rail])}
-
-    def _lowered(self, context: ChannelContext, result: StageResult) -> None:
-        """
-        Currents are lower by what the meter keeps for itself: in the share it takes of each at the
-        middle of all corners.
-        """
-        for fault in single_faults(circuit_of(context, result, self.states[0], MIDDLE)):
-            for rail in self.fed:
-                known = self.amps.get((f"{fault.part}:{fault.words}", rail))
-                kept = self.meter.keeps(max(self.sound_amps[rail]))
-                if not known or not kept or not any(known):
-                    continue
-                try:
-                    bare = given(solve(fault.parts), fault.parts, self.channel, rail)
-                    point = solve(in_lead(fault.parts, self.channel, rail, kept))
-                except NoPoint:
-                    continue
-                if point.undecided or point.chatters:
-                    continue
-                low = reads(point)
-                if bare > low > 0:
-                    known.append(min(known) * low / bare)
-
-    def _sound(self, parts: list[Part]) -> None:
-        point = solve(parts)
-        for rail in self.fed:
-            self.sound_amps.setdefault(rail, []).append(self._given(point, parts, rail))
-
-    def _given(self, point: Point, parts: Sequence[Part], rail: str) -> float:
-        return given(point, parts, self.channel, rail)
-
-    def _amps(self, parts: list[Part]) -> float:
-        return load_amps(solve(parts), parts, self.channel, self.result)
-
-    def _state(self, sound: list[Part], state: str, flows: float, whole: float) -> None:
-        for fault in single_faults(sound):
-            key = f"{fault.part}:{fault.words}"
-            self.words[key] = f"{short_name(fault.part, self.names)} {fault.words}"
-            self.what[key] = fault.words
-            try:
-                point = solve(fault.parts)
-            except NoPoint:
-                continue
-            shows = self.loads.setdefault((key, state), set())
-            if point.undecided or point.chatters:
-                shows |= {WORKS, WEAK, DEAD}
-                continue
-            amps = load_amps(point, fault.parts, self.channel, self.result)
-            shows.add(does(amps, flows, whole))
-            there = {node for part in fault.parts for node in part.at.values()}
-            if state == self.states[0]:
-                for rail in self.fed:
-                    self.amps.setdefault((key, rail), []).append(
-                        self._given(point, fault.parts, rail)
-                    )
-            for node in self.nodes:
-                volts = point.volts(node, GROUND) if node in there else None
-                self.volts.setdefault((key, state, node), []).append(volts)
-                self.all_volts += [] if volts is None else [volts]
-        for key in self.words:
-            self.loads.setdefault((key, state), set())

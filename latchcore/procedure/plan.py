@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from latchcore.behaviour.telling import told
-from latchcore.bench.circuit import NotModelled
+from latchcore.bench.circuit import GROUND, NotModelled
 from latchcore.bench.currents import Flow, flows
 from latchcore.bench.meter import ALTERNATING, HandMeter, usual_meter
 from latchcore.bench.readings import Expected, expected, said_of
+from latchcore.bench.undriven import RESET, in_reset
 from latchcore.design.context import BuildContext
 from latchcore.design.memory import Memory, once
 from latchcore.design.report import ChannelReport, Finding, Report
@@ -192,10 +193,29 @@ class _Planner:
 
     def _logic(self) -> Iterator[Step]:
         yield from self._nodes(2, pins=True)
+        yield from self._in_reset()
         if self.report.channels:
             words = "Hold reset for several seconds with the loads unplugged: nothing comes on."
             miss = "A line that acts in reset wants its pull: see its five states."
             yield Step("s2-slow", 2, words, LOOK, miss, about="float")
+
+    def _in_reset(self) -> Iterator[Step]:
+        """The control node of each channel that is to stay off, the board held in reset."""
+        for told_of in self.report.channels:
+            channel, result = self.around.build.channel(told_of.id), told_of.result
+            if channel is None or result is None or self.worked[told_of.id] is None:
+                continue
+            item = in_reset(self.around.channel(channel), result, self.meter)
+            numbers = node_numbers(result.netlist, told_of.id)
+            if item is None or item.window is None or item.node not in numbers:
+                continue
+            at = f"{told_of.letter}{numbers[item.node]}"
+            yield Step(
+                f"s2-{at}-held", 2,
+                f"{told_of.letter} {told_of.name}, reset held down: point {at}.", VOLTS,
+                "It is not held off: its pull is missing, not joined, or on the wrong side.",
+                (at, "0 V"), *item.window, "V", told_of.id, (item.node, GROUND), about=RESET,
+            )  # fmt: skip
 
     def _dummy(self) -> Iterator[Step]:
         for told_of in self.report.channels:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from latchcore.bench.circuit import GROUND
 from latchcore.bench.meter import OL
 from latchcore.bench.rig import UNDECIDED, Rig
-from latchcore.procedure.finding import IN_SERIES, Search
+from latchcore.procedure.finding import HELD, IN_SERIES, Search
 from latchcore.procedure.judging import ReadingError, volts_typed
 from latchcore.procedure.ranking import Ranking, Value, rank
 from latchcore.whole.wire_list import node_numbers
@@ -55,6 +55,8 @@ def reader_of(rig: Rig, channel: str) -> Callable[[str], Value | None]:
         if kind.startswith(IN_SERIES):
             rig.tell(channel, last)
             shown = rig.read_lead(channel, kind.removeprefix(IN_SERIES))
+        elif kind == HELD:
+            shown = rig.volts_in_reset(nodes[int(last)])
         else:
             rig.tell(channel, kind)
             shown = rig.volts(nodes[int(last)], GROUND)
@@ -113,17 +115,19 @@ def _holds(found: Ranking, left: frozenset[str], share: float) -> bool:
 
 def plan_order(search: Search) -> list[str]:
     """
-    Readings in the order the plan has them: state by state as it commands them, off first, node by
-    node, and the look at the load behind the readings of its state.
+    Readings in the order the plan has them: state by state as it commands them, off first and then
+    in reset, node by node, and the look at the load behind the readings of its state.
     """
+
+    order = {"off": 0, HELD: 1}
 
     def place(key: str) -> tuple[int, int]:
         kind, _, last = key.rpartition("-")
         if kind == "load":
-            return (last != "off", LOOKED_AT)
+            return (order.get(last, 2), LOOKED_AT)
         if kind.startswith(IN_SERIES):
             # The circuit is opened once all volts are read.
-            return (True, LOOKED_AT + 1)
-        return (kind != "off", int(last))
+            return (2, LOOKED_AT + 1)
+        return (order.get(kind, 2), int(last))
 
     return sorted((r.id for r in search.readings), key=place)

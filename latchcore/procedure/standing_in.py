@@ -7,6 +7,7 @@ from latchcore.bench.hidden import BARRIER, EARTH, FUSE, NO_PULL
 from latchcore.bench.looks import WORKS
 from latchcore.bench.meter import OL
 from latchcore.bench.rig import Rig
+from latchcore.bench.undriven import RESET
 from latchcore.procedure.steps import ALTERNATING_VOLTS, AMPERES, MILLIAMPERES, OHMS, VOLTS, Step
 
 #: An earth that is joined, a strand across a barrier [Ω].
@@ -35,6 +36,8 @@ def answer(rig: Rig, step: Step) -> str:
     rig.all_off()
     if step.channel in rig.told and step.state:
         rig.tell(step.channel, step.state)
+    if step.about == RESET and step.nodes is not None:
+        return rig.volts_in_reset(step.nodes[0])
     if step.setting == VOLTS and step.nodes is not None:
         return rig.volts(*step.nodes)
     if step.setting == ALTERNATING_VOLTS:

@@ -235,6 +235,7 @@ def test_nonsense_in_a_reading_is_kept_and_counts_for_nothing(fault):
 def test_a_current_is_typed_in_milliamperes_and_over_range_counts(fault):
     text = fault(**{"load-on": "dead", "amps:rail1-on": "OL"})
     assert "Milliamperes in the wire from 12 V adapter" in text
+    assert "Point 3 against 0 V, the board held in reset" in text
     first = text.partition("How likely")[2].partition("<td>")[2].partition("</td>")[0]
     # A clamp that sits the wrong way round does the same.
     assert first in ("D1 the wrong way round", "D1 shorted", "The load shorted")

@@ -11,9 +11,10 @@ from django.shortcuts import get_object_or_404
 
 from drawings.schematic import schematic
 from latchcore.bench.hidden import named
+from latchcore.bench.undriven import RESET
 from latchcore.edits import EditError
 from latchcore.figures.typed import whole
-from latchcore.procedure.finding import IN_SERIES
+from latchcore.procedure.finding import HELD, IN_SERIES
 from latchcore.procedure.judging import bare, judge
 from latchcore.procedure.plan import LOOK, STAGES, Step
 from latchcore.procedure.progress import Progress
@@ -34,7 +35,9 @@ def carried(progress: Progress, channel: str) -> str:
         entry = progress.entries.get(step.id)
         if entry is None or not entry.typed or step.channel != channel or not step.between:
             continue
-        if step.unit == "V" and step.state:
+        if step.about == RESET:
+            read[f"{HELD}-{step.between[0].lstrip(LETTERS)}"] = entry.typed
+        elif step.unit == "V" and step.state:
             read[f"{step.state}-{step.between[0].lstrip(LETTERS)}"] = entry.typed
         elif step.unit == "A" and step.state:
             amps = "" if step.setting == MILLIAMPERES or not bare(entry.typed) else " A"
