@@ -26,8 +26,8 @@ Spoken = dict[str, Callable[[str], list[str]]]
 FLOWS = frozenset({WORKS, WEAK, TURNED})
 #: Where no clock runs, each line takes so long, so that a contact settles and a rule answers [s].
 LINE_TAKES = 0.1
-#: Of what was said to a board since power-up no more is kept.
-MOST_WORDS = 500
+#: Of what was said to a board since power-up no more is kept, nor longer [s].
+MOST_WORDS, LONGEST = 500, DAY
 #: What can be said to the board, each with what it does, then what else lies on the bench.
 WORDS = (
     ("?", "state of every channel and input"),
@@ -54,6 +54,11 @@ class Kept:
     named: str = ""
     left: list[str] = field(default_factory=list)
     waits_until: float = 0.0
+
+    @property
+    def full(self) -> bool:
+        """Whether it remembers as much as is kept."""
+        return len(self.words) >= MOST_WORDS or self.time >= LONGEST
 
 
 class Controller:
@@ -157,8 +162,12 @@ class Controller:
         return felt
 
     def _keep(self, words: Iterable[Happening]) -> None:
-        """Remember what happened, so that a board made anew comes to where this one stands."""
-        self.kept.words += [[w.t, w.what, w.of, w.value] for w in words]
+        """
+        Remember what happened, so that a board made anew comes to where this one stands; one with a
+        clock is never made anew.
+        """
+        if self.clock is None:
+            self.kept.words += [[w.t, w.what, w.of, w.value] for w in words]
 
     def _say(self, *words: tuple[str, str, Any]) -> list[str]:
         """Say or do something to the board, and let it answer."""

@@ -72,6 +72,7 @@ def test_what_is_asked_by_hand_ends_where_the_line_falls_silent():
     assert say("?")[0] == "ch2 on (A Mist relay)"
     now[0] = 19.8
     assert say("?")[0] == "ch2 on (A Mist relay)"
+    assert say.__self__.kept.words == []
     now[0] = 31.0
     assert words_of(say("?")[:2]) == ["ch2 off ended", "alarm line_silent line"]
 

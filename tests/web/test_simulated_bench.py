@@ -157,13 +157,22 @@ def test_a_level_is_set_and_nonsense_is_kept(bench):
 
 
 def test_a_board_that_was_told_too_much_is_reset(bench, monkeypatch):
-    monkeypatch.setattr("workbench.actions.simulating.MOST_WORDS", 3)
+    monkeypatch.setattr("latchcore.bench.controller.MOST_WORDS", 3)
     page = bench()
     page.do("line", line="ch2 on")
     assert page.standing.states["ch2"] == "on"
     page.do("line", line="?")
     text = page.do("line", line="?")
     assert "The board was reset" in text and page.standing.states["ch2"] == "off"
+
+
+def test_a_board_that_ran_for_a_day_is_reset(bench):
+    page = bench()
+    page.do("line", line="wait 23 h")
+    assert "The board was reset" not in page.do("line", line="wait 59 min")
+    page.do("line", line="wait 1 h")
+    assert "The board was reset" in page.do("line", line="?")
+    assert page.standing.kept["time"] < 1
 
 
 def test_an_older_state_of_the_bench_is_let_go_where_the_design_moved_on(bench):

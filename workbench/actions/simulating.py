@@ -137,10 +137,10 @@ def _line(build: Build, standing: Standing, rig: Rig, args: dict[str, str]) -> N
         raise EditError("Nothing was typed; “?” asks for the channels, “words” for what there is.",
                         "line")  # fmt: skip
     controller, full = controller_of(standing, rig), []
-    if len(controller.kept.words) >= MOST_WORDS:
+    if controller.kept.full:
         rig.all_off()
         controller = Controller(rig)
-        full = [f"The board was reset: it keeps {MOST_WORDS} words from one power-up on."]
+        full = [f"The board was reset: it keeps {MOST_WORDS} words and a day from power-up on."]
     said = [*full, *controller.does(line)]
     standing.kept = asdict(controller.kept)
     standing.said += [f"> {line}", *said]
