@@ -10,6 +10,7 @@ from latchcore.bench.circuit import MIDDLE, NotModelled, circuit_of
 from latchcore.bench.commands import OFF, acting, commands_of
 from latchcore.bench.faults import SHORT, WEAK_SHARE, BenchFault, single_faults
 from latchcore.bench.looks import load_amps
+from latchcore.bench.readings import Expected
 from latchcore.bench.solver import NoPoint, Part, solve
 from latchcore.bench.undriven import in_reset, undriven
 from latchcore.design.context import BuildContext
@@ -25,8 +26,6 @@ SHORTED, LOW, HIGH = "shorted", "too-low", "too-high"
 BARRIER, EARTH, FUSE, SLIPPED, NO_PULL = "barrier", "earth", "fuse", "slipped", "no-pull"
 NO_GROUND = "no-ground"
 KNOWN = Memory(16)
-#: Under which the circuit with the board in reset stands beside what can be commanded.
-RESET_HELD = "reset held"
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,12 +80,18 @@ def _every(around: BuildContext, report: Report) -> Iterator[Hidden]:
         try:
             commands = commands_of(context, told.result)
             circuits = {s: circuit_of(context, told.result, s, MIDDLE) for s in commands}
-            # What only shows while nobody drives the line: a pull that is missing.
-            if in_reset(context, told.result) is not None and around.board is not None:
-                circuits[RESET_HELD] = undriven(circuits[OFF], around.board.leakage)
         except NotModelled:
             continue
-        yield from _of_channel(told, circuits, acting(commands)[0])
+        shown = _of_channel(told, circuits, acting(commands)[0])
+        held = in_reset(context, told.result)
+        if held is not None and around.board is not None:
+            for fault in single_faults(undriven(circuits[OFF], around.board.leakage)):
+                if (fault.part, fault.words) in shown and not shown[fault.part, fault.words]:
+                    shown[fault.part, fault.words] = _lets_go(fault, held)
+        for (part, what), seen in shown.items():
+            if seen:
+                words = f"{told.letter} {told.name}: {part.rpartition('.')[2]} {what}"
+                yield Hidden(f"{part}:{slug(what)}", words, told.id, part, what)
     yield from _supplied(around)
     yield from _built(around, report)
 
@@ -118,8 +123,8 @@ def _built(around: BuildContext, report: Report) -> Iterator[Hidden]:
 
 def _of_channel(
     told: ChannelReport, circuits: dict[str, list[Part]], first: str
-) -> Iterator[Hidden]:
-    """Faults of one channel that change what flows in its load in any state."""
+) -> dict[tuple[str, str], bool]:
+    """Faults of one channel, and whether they change what flows in its load in any state."""
     own = {p.id for p in circuits[first] if p.id.startswith((f"{told.id}.", "BOARD."))}
     sound = {s: load_amps(solve(parts), parts, told.id, told.result)
              for s, parts in circuits.items()}  # fmt: skip
@@ -129,10 +134,20 @@ def _of_channel(
             key = (fault.part, fault.words)
             if fault.part in own and not shows.get(key):
                 shows[key] = _shows(fault, told, sound[state])
-    for (part, what), seen in shows.items():
-        if seen:
-            words = f"{told.letter} {told.name}: {part.rpartition('.')[2]} {what}"
-            yield Hidden(f"{part}:{slug(what)}", words, told.id, part, what)
+    return shows
+
+
+def _lets_go(fault: BenchFault, held: Expected) -> bool:
+    """Whether it shows while nobody drives the line: its control node is not held where it was."""
+    try:
+        point = solve(fault.parts)
+    except NoPoint:
+        return True
+    if point.undecided or held.window is None:
+        return True
+    there = any(held.node in part.at.values() for part in fault.parts)
+    volts = point.volts(held.node, held.against) if there else None
+    return volts is None or not held.window[0] <= volts <= held.window[1]
 
 
 def _shows(fault: BenchFault, told: ChannelReport, sound: float) -> bool:

@@ -5,14 +5,17 @@ from __future__ import annotations
 
 import pytest
 
-from latchcore.bench.undriven import in_reset
+from latchcore.bench.hidden import NO_GROUND, hidden_faults
+from latchcore.bench.rig import Rig
+from latchcore.bench.undriven import RESET, in_reset
 from latchcore.catalogue import load_catalogue
 from latchcore.design.context import BuildContext
 from latchcore.edits import apply
 from latchcore.evaluate import evaluate
+from latchcore.procedure.dead import low_rails
 from latchcore.procedure.judging import judge
 from latchcore.procedure.standing_in import answer
-from tests.bench.test_rig import build_of, rig_of
+from tests.bench.test_rig import NAMES, build_of, first_miss, rig_of
 
 
 def held(name: str, channel: str):
@@ -62,3 +65,25 @@ def test_another_pull_another_window():
 def test_no_two_steps_of_a_plan_are_called_alike_where_a_coil_is_reset():
     ids = [s.id for s in build_of("boat-shed-tides")[2].steps]
     assert len(ids) == len(set(ids)) and any(i.endswith("-held") for i in ids)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_a_return_that_is_not_joined_is_read_on_its_supply_alone(name):
+    around, report, plan = build_of(name)
+    loose = [f for f in hidden_faults(around, report) if f.what == NO_GROUND]
+    assert len(loose) == len(low_rails(around))
+    for fault in loose:
+        missed = first_miss(Rig(around, report, fault, 3), plan)
+        assert missed == (1, f"s1-{fault.of}"), fault.id
+
+
+@pytest.mark.parametrize("name", ["potting-bench-valve", "seedling-bench", "fernhouse-vents"])
+def test_every_missing_pull_is_read_before_a_load_hangs_on_it(name):
+    around, report, plan = build_of(name)
+    held = {s.channel for s in plan.steps if s.about == RESET}
+    pulls = [f for f in hidden_faults(around, report) if f.of in held
+             and f.part.endswith(".R2") and f.what.startswith("open")]  # fmt: skip
+    assert pulls
+    for fault in pulls:
+        missed = first_miss(Rig(around, report, fault, 3), plan)
+        assert missed is not None and missed[0] == 2, (fault.id, missed)
