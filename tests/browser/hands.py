@@ -14,6 +14,12 @@ def settled(page):
     page.wait_for_function("marks => !document.querySelector(marks)", arg=_UNDER_WAY)
 
 
+def tap(page, name):
+    """A key, once the page it is for has its scripts: one pressed before that is nobody's."""
+    settled(page)
+    page.keyboard.press(name)
+
+
 def press(page, name, within=None):
     """Press the first button whose name matches, and wait for what comes of it."""
     (within or page).get_by_role("button", name=re.compile(name)).first.click()

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.hands import add_input, press, wished
+from tests.browser.hands import add_input, press, tap, wished
 from tests.browser.looks import barriers
 
 
@@ -21,7 +21,7 @@ def test_a_work_light_follows_either_of_two_switches_for_three_seconds_more(page
     add_input(page, build, "button", "Door")
     add_input(page, build, "button", "Bench")
     page.goto(build)
-    page.keyboard.press("8")
+    tap(page, "8")
     expect(page.locator("h1")).to_have_text("Behaviour")
     expect(page.get_by_text("Nothing is said yet")).to_be_visible()
     fold = say_more(page, "Lamp")

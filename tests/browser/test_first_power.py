@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.hands import tap
 from workbench.actions.creating import create_from_file
 from workbench.models import Run
 
@@ -130,11 +131,11 @@ def test_a_reading_is_typed_judged_and_kept_through_back_reload_and_a_second_tab
     small.get_by_role("button", name="Begin, one step a screen").press("Enter")
     small.get_by_role("button", name="As said").click()
     small.get_by_label("As it stands on the meter").fill("about right")
-    small.keyboard.press("Enter")
+    tap(small, "Enter")
     expect(small.get_by_role("alert")).to_contain_text("is no reading")
     expect(small.get_by_label("As it stands on the meter")).to_have_value("about right")
     small.get_by_label("As it stands on the meter").fill("OL")
-    small.keyboard.press("Enter")
+    tap(small, "Enter")
     expect(small.locator("h1")).to_contain_text("alone, nothing on it")
     small.reload()
     expect(small.locator("h1")).to_contain_text("alone, nothing on it")

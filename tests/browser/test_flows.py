@@ -6,6 +6,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.hands import tap
 from tests.browser.looks import barriers
 
 #: Pages of a channel; all others are walked from their records in test_whole_build.py.
@@ -130,17 +131,17 @@ def test_two_tabs_the_second_is_told_and_loses_nothing(page, context, theatre):
 
 def test_the_keyboard_alone_suffices(page, theatre):
     page.goto(theatre)
-    page.keyboard.press("j")
+    tap(page, "j")
     expect(page.get_by_role("heading", name="A Lantern strip", level=1)).to_be_visible()
     page.wait_for_load_state()
-    page.keyboard.press("j")
+    tap(page, "j")
     expect(page.get_by_role("heading", name="B Trapdoor", level=1)).to_be_visible()
     page.get_by_role("button", name=re.compile("band to the rail")).focus()
-    page.keyboard.press("Enter")
+    tap(page, "Enter")
     expect(page.locator(".verdict").get_by_text("Nothing to mend")).to_be_visible()
-    page.keyboard.press("u")
+    tap(page, "u")
     expect(page.locator(".verdict").get_by_text("Nothing clamps")).to_be_visible()
-    page.keyboard.press("r")
+    tap(page, "r")
     expect(page.locator(".verdict").get_by_text("Nothing to mend")).to_be_visible()
     for key, title in [
         ("1", "Loads"),
@@ -158,12 +159,12 @@ def test_the_keyboard_alone_suffices(page, theatre):
     ]:
         # A heading is there before the page listens to keys; nobody types faster than it loads.
         page.wait_for_load_state()
-        page.keyboard.press(key)
+        tap(page, key)
         expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
     page.wait_for_load_state()
-    page.keyboard.press("?")
+    tap(page, "?")
     expect(page.get_by_role("dialog")).to_be_visible()
-    page.keyboard.press("Escape")
+    tap(page, "Escape")
     expect(page.get_by_role("dialog")).to_be_hidden()
 
 
@@ -172,15 +173,15 @@ def test_one_key_goes_from_finding_to_finding_and_one_begins(page, live_server, 
     found = page.locator("#verdict .finding")
     assert (many := found.count()) > 1
     for place in [*range(many), 0]:
-        page.keyboard.press("f")
+        tap(page, "f")
         expect(found.nth(place)).to_be_focused()
-    page.keyboard.press("b")
+    tap(page, "b")
     expect(page.get_by_role("heading", name="Loads", level=1)).to_be_visible()
     page.wait_for_load_state()
-    page.keyboard.press("b")
+    tap(page, "b")
     expect(page.locator("form[data-begin] select")).to_be_focused()
     page.goto(live_server.url)
-    page.keyboard.press("b")
+    tap(page, "b")
     expect(page.get_by_label("In a line")).to_be_focused()
 
 
@@ -278,7 +279,7 @@ def test_nothing_is_fetched_from_elsewhere(page, theatre, live_server):
 
 def test_the_advisor_from_the_channel_and_back(page, theatre):
     page.goto(theatre + "channels/ch7/")
-    page.keyboard.press("a")
+    tap(page, "a")
     expect(page.get_by_role("heading", name="Which switch for Thunder shutter?")).to_be_visible()
     page.get_by_label("one side of the load is tied to ground").check()
     expect(page.locator("tbody tr").first).to_contain_text("P-channel, high side")
@@ -290,7 +291,7 @@ def test_the_advisor_from_the_channel_and_back(page, theatre):
 
 def test_a_spread_of_another_quantity(page, theatre):
     page.goto(theatre + "channels/ch5/")
-    page.keyboard.press("d")
+    tap(page, "d")
     expect(page.get_by_role("img", name=re.compile("100000 draws"))).to_be_visible()
     page.get_by_label("Quantity").select_option("base_current")
     expect(page.get_by_role("img", name=re.compile("^Base current: 100000 draws"))).to_be_visible()

@@ -8,6 +8,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.hands import tap
 from tests.browser.looks import barriers
 from workbench.views.every import every_page
 
@@ -46,7 +47,7 @@ def test_a_channel_is_dragged_to_another_line_and_back_by_undo(page, theatre):
     drag(page, "Bell relay", "P22")
     expect(line(page, "P22")).to_contain_text("Bell relay")
     expect(line(page, "P27")).not_to_contain_text("Bell relay")
-    page.keyboard.press("u")
+    tap(page, "u")
     expect(line(page, "P27")).to_contain_text("Bell relay")
 
 
@@ -70,11 +71,11 @@ def test_a_line_that_cannot_serve_says_why_and_takes_nothing(page, theatre):
 def test_by_keyboard_alone_a_channel_goes_to_another_line(page, theatre):
     deck(page, theatre)
     chip(page, "Bell relay").focus()
-    page.keyboard.press("Enter")
+    tap(page, "Enter")
     expect(page.locator("#deck-says")).to_contain_text("picked up")
     target = ""
     for _ in range(12):
-        page.keyboard.press("ArrowDown")
+        tap(page, "ArrowDown")
         target = page.evaluate("document.activeElement.dataset.pin")
         assert target not in (
             "P34",
@@ -87,13 +88,13 @@ def test_by_keyboard_alone_a_channel_goes_to_another_line(page, theatre):
         if target == "P13":
             break
     assert target == "P13"
-    page.keyboard.press("Enter")
+    tap(page, "Enter")
     expect(line(page, "P13")).to_contain_text("Bell relay")
     # Escape lets go without a change.
     chip(page, "Bell relay").focus()
-    page.keyboard.press("Enter")
-    page.keyboard.press("ArrowUp")
-    page.keyboard.press("Escape")
+    tap(page, "Enter")
+    tap(page, "ArrowUp")
+    tap(page, "Escape")
     expect(page.locator(".deck .can")).to_have_count(0)
     expect(line(page, "P13")).to_contain_text("Bell relay")
 
@@ -134,7 +135,7 @@ def test_ticks_stay_through_a_reload_and_the_back_button(page, theatre):
     expect(page.locator("#wires-rail1 summary")).to_contain_text("1 of")
     page.reload()
     expect(page.locator("#wires-rail1 input[type=checkbox]").first).to_be_checked()
-    page.keyboard.press("6")
+    tap(page, "6")
     expect(page.get_by_role("heading", name="Pins", level=1)).to_be_visible()
     page.go_back()
     expect(page.locator("#wires-rail1 input[type=checkbox]").first).to_be_checked()
@@ -193,7 +194,7 @@ def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
         expect(page.locator(".railpanel h2", has_text=shown)).to_be_visible()
     expect(page.get_by_text("Hazardous voltage in this build: 230 V mains")).to_be_visible()
     page.locator("#main").focus()
-    page.keyboard.press("1")
+    tap(page, "1")
     page.get_by_label("Kind of load").select_option("filament_lamp")
     page.get_by_label("Rated voltage").fill("230 V")
     page.get_by_label("Current, power or resistance").fill("40 W")
@@ -201,7 +202,7 @@ def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
     page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_role("link", name="A Lantern").click()
     expect(page.get_by_role("img", name="Schematic of Lantern: Relay contact")).to_be_visible()
-    page.keyboard.press("a")
+    tap(page, "a")
     page.get_by_label("is dimmed or pulsed").check()
     expect(page.locator("tbody tr").first).to_contain_text("Triac, fired by a coupler")
     page.get_by_role("button", name=re.compile("Use this.*Triac")).click()
@@ -212,7 +213,7 @@ def test_a_newcomer_dims_a_lamp_on_mains_from_an_empty_bench(page, live_server):
     ).to_be_visible()
     page.get_by_role("link", name="dimming").click()
     expect(page.get_by_role("heading", name="For the program")).to_be_visible()
-    page.keyboard.press("9")
+    tap(page, "9")
     expect(page.get_by_text("nothing unstated is taken for yes")).to_be_visible()
     page.get_by_label(re.compile("Behind residual-current protection")).select_option("yes")
     expect(page.get_by_text("1 of 9 hold")).to_be_visible()

@@ -3,6 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.hands import tap
 from tests.browser.looks import barriers
 
 WISHES = {
@@ -24,7 +25,7 @@ WISHES = {
 def test_a_wish_is_a_drawn_stage_in_three_inputs(page, live_server, wish):
     page.goto(live_server.url)
     page.fill("#wish", wish)  # one
-    page.keyboard.press("Enter")  # two
+    tap(page, "Enter")  # two
     page.locator(".lane a.cover").first.click()  # three
     expect(page.locator("figure svg, .drawing").first).to_be_visible()
     expect(page.locator("main")).to_contain_text(WISHES[wish])
@@ -78,7 +79,7 @@ def test_what_is_missing_is_answered_by_the_keyboard_alone(page, live_server):
     def press(key):
         nonlocal presses
         presses += 1
-        page.keyboard.press(key)
+        tap(page, key)
 
     while page.evaluate("document.activeElement.id") != "wish" and presses < 12:
         press("Tab")
@@ -101,7 +102,7 @@ def test_no_barrier_and_nothing_off_the_side_where_a_wish_is_asked_back(
     page.set_viewport_size({"width": width, "height": 800})
     page.goto(live_server.url)
     page.fill("#wish", "solenoid, a flux capacitor")
-    page.keyboard.press("Enter")
+    tap(page, "Enter")
     expect(page.locator("h1")).to_have_text("What shall it switch?")
     assert barriers(page) == []
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
