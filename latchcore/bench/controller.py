@@ -234,11 +234,13 @@ class Controller:
         if state == "toggle":
             state = OFF if level else "on"
         if state == OFF:
-            return self._off(key, output)
+            return self._off(key)
         if state in ways[2:3] and f"{key}{BACK}" in self.board.names.outputs:
-            return self._say(("line", key, 0), ("line", f"{key}{BACK}", 100))
-        if state == "on" or (state in ways[1:2] and state != LATCHED[0]):
-            return self._say(("line", output, 100))
+            return self._one_way(key, f"{key}{BACK}")
+        if state in ways[1:2] and state != LATCHED[0]:
+            return self._one_way(key, key)
+        if state == "on":
+            return self._one_way(key, output)
         if percent is not None and 0 <= percent <= 100:
             part = self.board.program.channels[self.board.place(output)]
             asked = round(percent) if part.scaled or not percent else 100
@@ -253,9 +255,18 @@ class Controller:
             f"{name} knows {', '.join(dict.fromkeys([*ways, 'on']))}; {quoted(state)} was said."
         ]
 
-    def _off(self, key: str, output: str) -> list[str]:
+    def _ways(self, key: str) -> list[str]:
+        """Outputs of one channel: two of a motor that turns both ways."""
+        return [o for o in self.board.names.outputs if channel_of(o) == key]
+
+    def _one_way(self, key: str, output: str) -> list[str]:
+        """One way of a channel, and nothing of the other: two asked for at once would not turn."""
+        others = [o for o in self._ways(key) if o != output]
+        return self._say(*(("line", o, 0) for o in others), ("line", output, 100))
+
+    def _off(self, key: str) -> list[str]:
         """Both ways of a motor are off together; what was put on its lines by hand goes with it."""
-        both = [o for o in self.board.names.outputs if channel_of(o) == key]
+        both = self._ways(key)
         said = self._say(*(("line", o, 0) for o in both))
         if not any(self.board.level(o) for o in both) and self.rig.states.get(key, OFF) != OFF:
             if not said:

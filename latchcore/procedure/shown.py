@@ -37,7 +37,7 @@ class Shown:
         self.held = held.node if held is not None and held.node in self.nodes else None
         self.names = {rail.id: rail.name for rail in context.around.build.rails}
         commands = commands_of(context, result)
-        self.states = [*acting(commands), "off"]
+        self.states = [*acting(commands), OFF]
         for corner in CORNERS:
             sound = {s: circuit_of(context, result, s, corner) for s in self.states}
             flows = {s: self._amps(parts) for s, parts in sound.items()}

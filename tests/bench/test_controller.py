@@ -111,7 +111,11 @@ def test_both_ways_of_a_motor_and_a_pattern_no_rule_asks_for():
     # The gap between the ways is the build's own.
     assert words_of(say("wait 1 s")) == ["ch10.2 on line"]
     assert controller.rig.states[curtain] == "reverse"
-    assert words_of(say("ch10 off")) == ["ch10.2 off line"]
+    # And back again, which has to let go of the other way first.
+    assert words_of(say("ch10 forward")) == ["ch10.2 off line"]
+    assert words_of(say("wait 1 s")) == ["ch10 on line"]
+    assert controller.rig.states[curtain] == "forward"
+    assert words_of(say("ch10 off")) == ["ch10 off line"]
     assert words_of(say("ch10 brake")) == ["ch10 brake by hand"]
     assert controller.rig.states[curtain] == "brake"
     assert words_of(say("ch10 off")) == ["ch10 off by hand"]
